@@ -1,0 +1,126 @@
+import { z } from "zod";
+import { apiOf } from "~/core/android/releases";
+import { Bytes, Cpu, Hardware, IsoDate, Provenance, Slug } from "./common";
+
+export const ImageKind = z.enum([
+  "official-update",
+  "stock",
+  "firmware-pack",
+  "recovery",
+  "rom",
+  "gsi",
+  "services",
+  "verification",
+]);
+export type ImageKind = z.infer<typeof ImageKind>;
+
+export const KIND_WORDS: Record<ImageKind, string> = {
+  "official-update": "Official update",
+  stock: "Stock package",
+  "firmware-pack": "Firmware pack",
+  recovery: "Recovery",
+  rom: "Custom ROM",
+  gsi: "Generic system image (GSI)",
+  services: "Services add-on",
+  verification: "Verification file",
+};
+
+const Digest = z.string().regex(/^[0-9a-f]{64}$/, "A SHA-256 digest has 64 hexadecimal digits");
+
+export const ImageFile = z.strictObject({
+  name: z.string().regex(/^[A-Za-z0-9][A-Za-z0-9._-]{0,79}$/, "File names have no spaces and at most 80 characters"),
+  /** The partition this file is written to, without slot suffix; null for a package that is installed. */
+  partition: z
+    .string()
+    .regex(/^[a-z][a-z_0-9]*$/)
+    .nullable()
+    .default(null),
+  bytes: Bytes,
+  /** Size on the partition, where the file is sparse or packed. */
+  expanded: Bytes.nullable().default(null),
+  sha256: Digest.nullable().default(null),
+});
+export type ImageFile = z.infer<typeof ImageFile>;
+
+export const Fault = z.strictObject({
+  hardware: Hardware,
+  /** Models it was seen on; empty means all. */
+  models: z.array(Slug).default([]),
+  says: z.string().min(3).max(200),
+});
+
+/** A build, package or companion file, with what it suits, needs, brings and breaks. */
+export const Image = z
+  .strictObject({
+    id: Slug,
+    kind: ImageKind,
+    title: z.string().min(1).max(80),
+    version: z.string().min(1).max(40),
+    release: z.string().refine((v) => apiOf(v) !== null, "This is not an Android version"),
+    /** Full build number: of the system it carries, or for a verification file of the system it belongs to. */
+    build: z.string().max(120).nullable().default(null),
+    /** Firmware version it brings along. */
+    firmware: z.string().max(60).nullable().default(null),
+    patch: IsoDate.nullable().default(null),
+    released: IsoDate,
+    /** Models it is made for; empty for a generic one. */
+    models: z.array(Slug).default([]),
+    cpu: Cpu.nullable().default(null),
+    files: z.array(ImageFile).min(1),
+    needs: z
+      .strictObject({
+        firmwareFrom: z.string().nullable().default(null),
+        firmwareTo: z.string().nullable().default(null),
+        /** An official update applies only to these releases of the stock system. */
+        fromReleases: z.array(z.string()).default([]),
+        /** Lowest version of a custom recovery that can install it. */
+        recoveryVersion: z.string().nullable().default(null),
+      })
+      .default({ firmwareFrom: null, firmwareTo: null, fromReleases: [], recoveryVersion: null }),
+    /** How a custom ROM goes on. */
+    installs: z.enum(["packages", "sideload"]).nullable().default(null),
+    /** A custom recovery, or the ROM's own. */
+    flavour: z.enum(["custom", "rom"]).nullable().default(null),
+    services: z.boolean().default(false),
+    integrity: z.boolean().default(false),
+    rooted: z.boolean().default(false),
+    faults: z.array(Fault).default([]),
+    withdrawn: z
+      .strictObject({ on: IsoDate, says: z.string().min(3), successor: Slug.nullable() })
+      .nullable()
+      .default(null),
+    /** Recorded share of installs that went well, 0 to 1; null where nothing is recorded yet. */
+    success: z.number().min(0).max(1).nullable().default(null),
+    ...Provenance,
+  })
+  .superRefine((image, ctx) => {
+    const say = (path: string, message: string) => ctx.addIssue({ code: "custom", path: [path], message });
+    if (image.kind === "rom" && !image.installs)
+      say("installs", "A custom ROM says how it is installed: packages or sideload");
+    if (image.kind === "recovery" && !image.flavour)
+      say("flavour", "A recovery says whether it is a custom one or the ROM's own");
+    if (image.kind === "verification" && !image.build)
+      say("build", "A verification file belongs to one full build number");
+    if (image.kind === "gsi" && !image.cpu) say("cpu", "A generic image says its CPU type");
+    if (image.kind === "stock" && !image.firmware) say("firmware", "A stock package says which firmware it brings");
+    if (!["gsi", "services"].includes(image.kind) && image.models.length === 0)
+      say("models", "Only generic images and services add-ons may name no model");
+    if (image.kind === "gsi" && !image.files[0]?.expanded)
+      say("files", "A generic image says its expanded size: without it the room can't be worked out");
+  });
+export type Image = z.infer<typeof Image>;
+
+/** API level of an image's release. */
+export function imageApi(image: Pick<Image, "release">): number {
+  return apiOf(image.release) as number;
+}
+
+/** Bytes to fetch for an image. */
+export function imageBytes(image: Pick<Image, "files">): number {
+  return image.files.reduce((sum, file) => sum + file.bytes, 0);
+}
+
+/** Bytes that end up on the device. */
+export function expandedBytes(image: Pick<Image, "files">): number {
+  return image.files.reduce((sum, file) => sum + (file.expanded ?? file.bytes), 0);
+}

@@ -1,0 +1,65 @@
+import { z } from "zod";
+import { Api, Bytes, Cpu, Hardware, Provenance, Slug } from "./common";
+
+/** A mark that no later step takes away. */
+export const Irreversible = z.string().min(3).max(200);
+
+/**
+ * One board, with every name and model number it is sold under.
+ *
+ * Two devices share a record exactly when they take the same builds; the market name alone never identifies one.
+ */
+export const Model = z.strictObject({
+  id: Slug,
+  maker: z.string().min(1).max(60),
+  names: z.array(z.string().min(1).max(60)).min(1),
+  modelNumbers: z.array(z.string().min(1).max(40)).min(1),
+  codename: z.string().min(1).max(40),
+  board: z.string().min(1).max(40),
+  form: z.enum(["phone", "tablet"]),
+  launchApi: Api,
+  cpu: Cpu,
+  hardware: z.array(Hardware),
+  treble: z.boolean(),
+  slots: z.boolean(),
+  userspaceFastboot: z.boolean(),
+  /** System and product live inside one super partition and can be resized. */
+  logical: z.boolean(),
+  maxDownload: Bytes,
+  /** Rate at which partitions are written over the lead, bytes per second. */
+  writeRate: Bytes,
+  room: z.strictObject({
+    system: Bytes,
+    product: Bytes.nullable(),
+    boot: Bytes.default(67_108_864),
+    recovery: Bytes.nullable().default(null),
+  }),
+  unlock: z.strictObject({
+    possible: z.boolean(),
+    says: z.string().max(300).default(""),
+    waitingDays: z.number().int().min(0).max(60).default(0),
+    command: z.enum(["flashing unlock", "oem unlock"]).default("flashing unlock"),
+    consequences: z.array(Irreversible).default([]),
+  }),
+  /** The maker lets a wholly stock device be locked again. */
+  relock: z.boolean().default(false),
+  firmware: z.strictObject({
+    /** Known versions, oldest first. */
+    order: z.array(z.string().min(1)).min(1),
+    dangerous: z
+      .array(z.strictObject({ from: z.string(), to: z.string(), says: z.string().min(3), safe: z.string() }))
+      .default([]),
+  }),
+  keys: z.strictObject({ bootloader: z.string().min(3), recovery: z.string().min(3) }),
+  /** The stock system puts its own recovery back at every start. */
+  stockRestoresRecovery: z.boolean().default(false),
+  /** A recorded success of going down a release without stock in between. */
+  directDowngrade: z.boolean().default(false),
+  ...Provenance,
+});
+export type Model = z.infer<typeof Model>;
+
+/** "Maker Name (number)", the way a model is written everywhere. */
+export function modelTitle(model: Pick<Model, "maker" | "names">): string {
+  return `${model.maker} ${model.names[0]}`;
+}

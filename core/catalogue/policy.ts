@@ -1,0 +1,70 @@
+import { z } from "zod";
+
+/** What ways are compared by, in the order a coordinator puts them; the first that differs decides. */
+export const RankKey = z.enum([
+  "works",
+  "enough",
+  "sure",
+  "steady",
+  "release",
+  "patch",
+  "success",
+  "irreversible",
+  "wipes",
+  "waiting",
+  "hands-on",
+  "unattended",
+  "bytes",
+]);
+export type RankKey = z.infer<typeof RankKey>;
+
+export const RANK_WORDS: Record<RankKey, string> = {
+  works: "Every app and all needed hardware works",
+  enough: "The device is good enough as it is",
+  sure: "Chance of success reaches the wanted level",
+  steady: "No open fault in the hardware the device has",
+  release: "Newer Android release",
+  patch: "Newer security patch",
+  success: "Higher chance of success",
+  irreversible: "Fewer marks that can't be undone",
+  wipes: "Fewer wipes",
+  waiting: "Fewer waiting days",
+  "hands-on": "Fewer minutes hands-on",
+  unattended: "Fewer minutes unattended",
+  bytes: "Fewer gigabytes to fetch",
+};
+
+/**
+ * The house's choices where practitioners disagree, and the order ways are ranked by. Defaults are common practice, no
+ * source; the reason for each stands beside its field on the policy page.
+ */
+export const Policy = z.strictObject({
+  rank: z
+    .array(RankKey)
+    .default([
+      "works",
+      "sure",
+      "enough",
+      "steady",
+      "release",
+      "patch",
+      "irreversible",
+      "success",
+      "wipes",
+      "waiting",
+      "hands-on",
+      "unattended",
+      "bytes",
+    ]),
+  goingDown: z.enum(["via-stock", "direct"]).default("via-stock"),
+  verificationOrder: z.enum(["before", "after"]).default("before"),
+  relock: z.enum(["when-stock", "never"]).default("when-stock"),
+  batteryFloor: z.number().int().min(30).max(90).default(60),
+  /** API levels above the app floor from which a device is left as it is. */
+  enoughMargin: z.number().int().min(0).max(15).default(2),
+  /** Chance of success below which a way is put behind. */
+  sureFrom: z.number().min(0).max(1).default(0.75),
+});
+export type Policy = z.infer<typeof Policy>;
+
+export const DEFAULT_POLICY: Policy = Policy.parse({});

@@ -1,0 +1,142 @@
+import { z } from "zod";
+import { apiOf } from "~/core/android/releases";
+
+/** Where a fact came from. The order is the order of trust: a later source outweighs an earlier one. */
+export const FactSource = z.enum(["model-default", "import", "typed", "run", "read"]);
+export type FactSource = z.infer<typeof FactSource>;
+
+const trust: Record<FactSource, number> = { "model-default": 0, import: 1, typed: 2, run: 3, read: 3 };
+
+export const SOURCE_WORDS: Record<FactSource, string> = {
+  "model-default": "model record",
+  import: "imported list",
+  typed: "typed in",
+  run: "bench run",
+  read: "read from the device",
+};
+
+interface FactKind {
+  readonly says: string;
+  readonly ask: string;
+  readonly value: z.ZodType<string | number | boolean>;
+}
+
+const yesNo = z.boolean();
+const text = z.string().trim().min(1).max(200);
+
+/** Everything that can be known of a device: its name in words, how to find it out, and what a value looks like. */
+export const FACTS = {
+  "model.name": { says: "Market name", ask: "Read the name on the back or in Settings", value: text },
+  "model.number": { says: "Model number", ask: "Read the model number in Settings, About", value: text },
+  "model.codename": { says: "Code name", ask: "Run the read-out: product name in the bootloader", value: text },
+  "model.board": { says: "Board", ask: "Run the read-out, or look in an information app", value: text },
+  "android.release": {
+    says: "Android version",
+    ask: "Read the Android version in Settings, About",
+    value: text.refine((v) => apiOf(v) !== null, "This is not an Android version; write it like 11 or 8.1"),
+  },
+  "build.number": { says: "Full build number", ask: "Read the build number in Settings, About", value: text },
+  "build.patch": {
+    says: "Security patch date",
+    ask: "Read the security patch date in Settings, About",
+    value: z.string().regex(/^\d{4}-\d{2}-\d{2}$/, "Write the date like 2023-08-05"),
+  },
+  "firmware.version": {
+    says: "Firmware version",
+    ask: "Read the baseband or bootloader version in Settings, About",
+    value: text,
+  },
+  "system.kind": {
+    says: "Running system",
+    ask: "Look whether the maker's own system runs",
+    value: z.enum(["stock", "custom", "generic"]),
+  },
+  "system.image": { says: "Running image", ask: "Compare the build number with the image list", value: text },
+  "bootloader.locked": {
+    says: "Bootloader locked",
+    ask: "Run fastboot getvar unlocked, or look at the start screen",
+    value: yesNo,
+  },
+  "unlock.granted": {
+    says: "Unlock permission granted",
+    ask: "Look whether the unlock switch is on and the waiting time over",
+    value: yesNo,
+  },
+  "slots.count": {
+    says: "Number of slots",
+    ask: "Run fastboot getvar slot-count",
+    value: z.number().int().min(0).max(2),
+  },
+  "slot.current": { says: "Current slot", ask: "Run fastboot getvar current-slot", value: z.enum(["a", "b"]) },
+  "treble.supported": {
+    says: "Vendor interface (Treble)",
+    ask: "Run the read-out, or look in an information app",
+    value: yesNo,
+  },
+  "fastboot.userspace": {
+    says: "Userspace fastboot",
+    ask: "Run fastboot reboot fastboot and look what starts",
+    value: yesNo,
+  },
+  "cpu.arch": { says: "CPU type", ask: "Run the read-out: ABI list", value: z.enum(["arm", "arm64"]) },
+  "room.system": {
+    says: "Room for the system partition, bytes",
+    ask: "Run fastboot getvar all",
+    value: z.number().int().positive(),
+  },
+  "battery.percent": {
+    says: "Battery level, percent",
+    ask: "Look at the battery level",
+    value: z.number().min(0).max(100),
+  },
+  "storage.state": {
+    says: "Storage",
+    ask: "Look whether the set-up screen or somebody's data is on it",
+    value: z.enum(["donor", "clean"]),
+  },
+  "hardware.broken": { says: "Broken hardware", ask: "Try the hardware", value: z.string().max(200) },
+} as const satisfies Record<string, FactKind>;
+
+export type FactKey = keyof typeof FACTS;
+export const FACT_KEYS = Object.keys(FACTS) as FactKey[];
+export const FactKey = z.enum(FACT_KEYS as [FactKey, ...FactKey[]]);
+
+export type FactValue = string | number | boolean;
+
+export const Fact = z.object({
+  key: FactKey,
+  value: z.union([z.string(), z.number(), z.boolean()]),
+  source: FactSource,
+  at: z.iso.datetime(),
+  by: z.string().min(1),
+});
+export type Fact = z.infer<typeof Fact>;
+
+/**
+ * Checks a value typed or imported for a key; text is turned into the key's own type first.
+ *
+ * @returns the value, or what is wrong with it in words
+ * @example readFactValue("bootloader.locked", "yes") // { ok: true, value: true }
+ */
+export function readFactValue(
+  key: FactKey,
+  raw: FactValue,
+): { readonly ok: true; readonly value: FactValue } | { readonly ok: false; readonly says: string } {
+  const kind = FACTS[key];
+  let value: FactValue = typeof raw === "string" ? raw.trim() : raw;
+  if (typeof value === "string") {
+    if (kind.value === yesNo) {
+      const lower = value.toLowerCase();
+      if (["yes", "true", "1", "y", "on"].includes(lower)) value = true;
+      else if (["no", "false", "0", "n", "off"].includes(lower)) value = false;
+    } else if (kind.value instanceof z.ZodNumber && /^\d+(\.\d+)?$/.test(value)) value = Number(value);
+  }
+  const checked = kind.value.safeParse(value);
+  if (checked.success) return { ok: true, value: checked.data };
+  return { ok: false, says: `${kind.says}: ${checked.error.issues[0].message}` };
+}
+
+/** True when the fact `a` should stand before `b`: better source first, then the newer. */
+export function outweighs(a: Fact, b: Fact): boolean {
+  return trust[a.source] !== trust[b.source] ? trust[a.source] > trust[b.source] : a.at >= b.at;
+}

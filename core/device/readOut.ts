@@ -1,0 +1,93 @@
+import type { FactKey, FactValue } from "./fact";
+import { readFactValue } from "./fact";
+
+/** What a pasted read-out says: facts, the serial if it names one, and lines that looked like values but were not used. */
+export interface ReadOut {
+  readonly kind: "getprop" | "getvar" | "nothing";
+  readonly facts: ReadonlyMap<FactKey, FactValue>;
+  readonly serial: string | null;
+  readonly problems: readonly string[];
+}
+
+type Take = (value: string, facts: Map<FactKey, FactValue>) => void;
+
+const put =
+  (key: FactKey): Take =>
+  (value, facts) => {
+    facts.set(key, value);
+  };
+
+const PROPS: Record<string, Take> = {
+  "ro.product.model": put("model.number"),
+  "ro.product.device": put("model.codename"),
+  "ro.product.board": put("model.board"),
+  "ro.build.version.release": put("android.release"),
+  "ro.build.display.id": put("build.number"),
+  "ro.build.version.security_patch": put("build.patch"),
+  "gsm.version.baseband": (v, f) => f.set("firmware.version", v.split(",")[0]),
+  "ro.boot.slot_suffix": (v, f) => {
+    const slot = v.replace("_", "");
+    if (slot) f.set("slot.current", slot);
+  },
+  "ro.treble.enabled": (v, f) => f.set("treble.supported", v === "true"),
+  "ro.product.cpu.abi": (v, f) => f.set("cpu.arch", v.startsWith("arm64") ? "arm64" : "arm"),
+  "ro.boot.flash.locked": (v, f) => f.set("bootloader.locked", v === "1"),
+  "sys.oem_unlock_allowed": (v, f) => f.set("unlock.granted", v === "1"),
+};
+
+const VARS: Record<string, Take> = {
+  product: put("model.codename"),
+  unlocked: (v, f) => f.set("bootloader.locked", v !== "yes"),
+  "slot-count": (v, f) => f.set("slots.count", v),
+  "current-slot": (v, f) => {
+    if (/^_?[ab]$/.test(v)) f.set("slot.current", v.replace("_", ""));
+  },
+  "version-baseband": put("firmware.version"),
+  "is-userspace": (v, f) => {
+    if (v === "yes") f.set("fastboot.userspace", true);
+  },
+  "battery-level": put("battery.percent"),
+};
+
+/**
+ * Reads pasted `adb shell getprop` or `fastboot getvar all` output into facts.
+ *
+ * Tolerates what clients and people mix into it: prompts, daemon chatter, `(bootloader)` prefixes, `INFO`, elapsed
+ * times, carriage returns, quoted reply marks. Both kinds may stand in one paste.
+ *
+ * @source AOSP `getprop` output `[key]: [value]`; AOSP fastboot `getvar all` output `(bootloader) key:value`
+ */
+export function readReadOut(text: string): ReadOut {
+  const raw = new Map<FactKey, FactValue>();
+  let serial: string | null = null;
+  let props = 0;
+  let vars = 0;
+  for (const original of text.split(/\r\n|\r|\n/)) {
+    const line = original.replace(/^[>\s]+/, "").trimEnd();
+    const prop = /^\[([\w.-]+)\]:\s*\[(.*)\]$/.exec(line);
+    if (prop) {
+      props++;
+      const [, key, value] = prop;
+      if (value === "") continue;
+      if (key === "ro.serialno" || key === "ro.boot.serialno") serial = value;
+      else if (Object.hasOwn(PROPS, key)) PROPS[key](value, raw);
+      continue;
+    }
+    const variable = /^(?:\(bootloader\)|INFO)?\s*([a-z][\w-]*(?::[\w-]+)?):\s*(.+)$/.exec(line);
+    if (!variable) continue;
+    const [, key, value] = [variable[0], variable[1], variable[2].trim()];
+    if (!/^\(bootloader\)|^INFO/.test(line) && !Object.hasOwn(VARS, key) && key !== "serialno") continue;
+    vars++;
+    if (key === "serialno") serial = value;
+    else if (/^partition-size:system(_[ab])?$/.test(key)) raw.set("room.system", Number.parseInt(value, 16));
+    else if (Object.hasOwn(VARS, key)) VARS[key](value, raw);
+  }
+  const facts = new Map<FactKey, FactValue>();
+  const problems: string[] = [];
+  for (const [key, value] of raw) {
+    const checked = readFactValue(key, value);
+    if (checked.ok) facts.set(key, checked.value);
+    else problems.push(`${checked.says} (read “${value}”)`);
+  }
+  return { kind: props ? "getprop" : vars ? "getvar" : "nothing", facts, serial, problems };
+}

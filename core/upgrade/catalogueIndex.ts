@@ -1,0 +1,63 @@
+import type { Catalogue, Incompatible } from "~/core/catalogue/catalogue";
+import type { Cpu } from "~/core/catalogue/common";
+import { expandedBytes, type Image, imageApi, imageBytes } from "~/core/catalogue/image";
+import type { Model } from "~/core/catalogue/model";
+import type { Need } from "~/core/catalogue/need";
+
+/** An image with what the planner asks of it over and over worked out once. */
+export interface IndexedImage {
+  readonly image: Image;
+  readonly api: number;
+  readonly bytes: number;
+  readonly expanded: number;
+}
+
+/** The catalogue arranged for planning: images by model, generic ones by CPU. */
+export interface CatalogueIndex {
+  readonly models: ReadonlyMap<string, Model>;
+  readonly images: ReadonlyMap<string, IndexedImage>;
+  readonly needs: ReadonlyMap<string, Need>;
+  /** Images that may go on a model: its own and the generic ones, in catalogue order. */
+  imagesFor(model: Model): readonly IndexedImage[];
+  /** The known trouble between two images, if any. */
+  incompatible(a: string, b: string): Incompatible | null;
+}
+
+export function indexCatalogue(
+  catalogue: Pick<Catalogue, "models" | "images" | "needs" | "incompatible">,
+): CatalogueIndex {
+  const indexed = catalogue.images.map((image) => ({
+    image,
+    api: imageApi(image),
+    bytes: imageBytes(image),
+    expanded: expandedBytes(image),
+  }));
+  const generic = indexed.filter(({ image }) => image.models.length === 0);
+  const own = new Map<string, IndexedImage[]>();
+  for (const entry of indexed)
+    for (const id of entry.image.models) {
+      const list = own.get(id);
+      if (list) list.push(entry);
+      else own.set(id, [entry]);
+    }
+  const pairs = new Map<string, Incompatible>();
+  for (const pair of catalogue.incompatible) {
+    pairs.set(`${pair.a}\n${pair.b}`, pair);
+    pairs.set(`${pair.b}\n${pair.a}`, pair);
+  }
+  const cache = new Map<string, readonly IndexedImage[]>();
+  const suits = (image: Image, cpu: Cpu) => image.cpu === null || image.cpu === cpu || image.kind === "gsi";
+  return {
+    models: new Map(catalogue.models.map((m) => [m.id, m])),
+    images: new Map(indexed.map((e) => [e.image.id, e])),
+    needs: new Map(catalogue.needs.map((n) => [n.id, n])),
+    imagesFor(model) {
+      const kept = cache.get(model.id);
+      if (kept) return kept;
+      const list = [...(own.get(model.id) ?? []), ...generic.filter((e) => suits(e.image, model.cpu))];
+      cache.set(model.id, list);
+      return list;
+    },
+    incompatible: (a, b) => pairs.get(`${a}\n${b}`) ?? null,
+  };
+}

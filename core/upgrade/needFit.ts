@@ -1,0 +1,66 @@
+import { describeRelease } from "~/core/android/releases";
+import type { Hardware } from "~/core/catalogue/common";
+import { HARDWARE_WORDS } from "~/core/catalogue/common";
+import type { Image } from "~/core/catalogue/image";
+import type { Model } from "~/core/catalogue/model";
+import type { Need } from "~/core/catalogue/need";
+
+/** A system as it would run on a device: what decides whether apps and hardware work. */
+export interface RunningSystem {
+  readonly api: number;
+  readonly services: boolean;
+  readonly integrity: boolean;
+  readonly only32: boolean;
+  readonly working: readonly Hardware[];
+  readonly faults: readonly { readonly hardware: Hardware; readonly says: string }[];
+}
+
+/** How a running system meets a need: each app that would not run with its reason, each hardware that would not work. */
+export interface NeedFit {
+  readonly works: boolean;
+  readonly appsRun: readonly string[];
+  readonly appsNot: readonly { readonly app: string; readonly says: string }[];
+  readonly hardwareNot: readonly { readonly hardware: Hardware; readonly says: string }[];
+}
+
+export function fitNeed(system: RunningSystem, model: Model, need: Need): NeedFit {
+  const appsRun: string[] = [];
+  const appsNot: { app: string; says: string }[] = [];
+  for (const app of need.apps) {
+    const why =
+      app.minApi > system.api
+        ? `needs ${describeRelease(app.minApi)}`
+        : app.only64 && system.only32
+          ? "needs a 64-bit system"
+          : app.services && !system.services
+            ? "needs the services package"
+            : app.integrity && !system.integrity
+              ? "needs a passing integrity verdict"
+              : null;
+    if (why) appsNot.push({ app: app.name, says: why });
+    else appsRun.push(app.name);
+  }
+  const hardwareNot = need.hardware
+    .filter((h) => !system.working.includes(h))
+    .map((hardware) => ({
+      hardware,
+      says:
+        system.faults.find((f) => f.hardware === hardware)?.says ??
+        (model.hardware.includes(hardware)
+          ? `${HARDWARE_WORDS[hardware]} is broken on this device`
+          : `This model has no ${HARDWARE_WORDS[hardware].toLowerCase()}`),
+    }));
+  if (!need.forms.includes(model.form))
+    hardwareNot.push({
+      hardware: need.hardware[0] ?? "wifi",
+      says: `The group waits for a ${need.forms.join(" or ")}`,
+    });
+  return { works: appsNot.length === 0 && hardwareNot.length === 0, appsRun, appsNot, hardwareNot };
+}
+
+/** Open faults of an image on a model. */
+export function faultsOn(image: Image | null, model: Model) {
+  return (image?.faults ?? []).filter(
+    (f) => (f.models.length === 0 || f.models.includes(model.id)) && model.hardware.includes(f.hardware),
+  );
+}

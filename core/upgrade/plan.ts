@@ -1,0 +1,202 @@
+import { identify } from "~/core/catalogue/identify";
+import type { Model } from "~/core/catalogue/model";
+import type { Need } from "~/core/catalogue/need";
+import type { Policy } from "~/core/catalogue/policy";
+import type { ClearanceState } from "~/core/clearance/clearance";
+import { CLEARANCE_STATES } from "~/core/clearance/clearance";
+import { FACTS } from "~/core/device/fact";
+import type { CurrentFacts } from "~/core/device/lookUp";
+import type { CatalogueIndex } from "./catalogueIndex";
+import { OPERATION_BY_KIND } from "./operations";
+import type { ReasonCode } from "./outcome";
+import { type PlannedOperation, type SearchWorld, search } from "./search";
+import { PLANNING_FACTS } from "./state";
+import { isSystem, type Stop, stopOf } from "./stops";
+import { compareWays, isFinished, nonDominated, type Question, questionOn, type Way, wayOf } from "./way";
+
+export type Verdict = "can-go" | "check-first" | "waiting" | "not-this-way" | "good-enough";
+
+/** A device as it comes to the planner. */
+export interface PlanRequest {
+  readonly facts: CurrentFacts;
+  readonly clearance: ClearanceState;
+  readonly need: Need;
+}
+
+/** What comes of planning one device for one need. */
+export interface Plan {
+  readonly model: string | null;
+  readonly verdict: Verdict;
+  /** Why the verdict is what it is, in one sentence. */
+  readonly says: string;
+  /** What the ranking proposes; null when no way meets the need. */
+  readonly best: Way | null;
+  /** All non-dominated ways, best first; those that miss part of the need come last. */
+  readonly ways: readonly Way[];
+  readonly stops: readonly Stop[];
+  readonly questions: readonly Question[];
+}
+
+/**
+ * Plans one device for one need.
+ *
+ * Nothing beyond reading facts is planned while the clearance is open or the model is not known for sure.
+ */
+export function planDevice(request: PlanRequest, index: CatalogueIndex, policy: Policy): Plan {
+  const identity = identify([...index.models.values()], request.facts);
+  if (identity.kind !== "one") {
+    const says =
+      identity.kind === "several"
+        ? `${identity.candidates.length} boards share this: ${FACTS[identity.ask].ask.toLowerCase()}`
+        : identity.kind === "contradiction"
+          ? identity.says
+          : "The model is not in the catalogue, or not known yet";
+    return {
+      ...EMPTY,
+      model: null,
+      verdict: "check-first",
+      says,
+      questions: [{ fact: identity.ask, code: "identity.open", says: FACTS[identity.ask].ask }],
+    };
+  }
+  const { model } = identity;
+  const gate = CLEARANCE_STATES[request.clearance];
+  if (!gate.opensGate) {
+    const images = index.imagesFor(model).filter(isSystem);
+    return {
+      ...EMPTY,
+      model: model.id,
+      verdict: gate.verdict as Verdict,
+      says: `${gate.says}: ${gate.means}`,
+      stops: images.map((e) => ({
+        image: e.image.id,
+        code: "clearance.open" as ReasonCode,
+        says: `${gate.says}. Settle the account lock first`,
+      })),
+      questions:
+        request.clearance === "not-looked-at"
+          ? [{ fact: "storage.state", code: "clearance.open", says: "Look whether an account is on it" }]
+          : [],
+    };
+  }
+  return planCleared(model, request, index, policy);
+}
+
+const EMPTY = { best: null, ways: [], stops: [], questions: [] };
+
+function planCleared(model: Model, request: PlanRequest, index: CatalogueIndex, policy: Policy): Plan {
+  const { need } = request;
+  const world: SearchWorld = { device: { model, facts: request.facts }, index, policy };
+  const labels = search(world);
+  const images = index.imagesFor(model);
+  const hasServices = (release: string, rom: string) =>
+    images.some(
+      (e) =>
+        e.image.kind === "services" &&
+        e.image.release === release &&
+        !e.image.withdrawn &&
+        !index.images.get(rom)?.image.services &&
+        (e.image.cpu === null || e.image.cpu === model.cpu) &&
+        !index.incompatible(e.image.id, rom),
+    );
+  const irreversibleOf = (path: readonly PlannedOperation[]) =>
+    path.flatMap(
+      (o) => OPERATION_BY_KIND[o.kind].cost(index.images.get(o.image ?? "") as never, world.device).irreversible ?? [],
+    );
+  const finished = labels.filter((label) => isFinished(label, world, need, hasServices));
+  const reached = new Set(finished.map((l) => l.state.image));
+  const ways = nonDominated(finished.map((label) => wayOf(label, world, need, irreversibleOf))).sort((a, b) =>
+    compareWays(a, b, policy),
+  );
+  const stops = images.filter((e) => isSystem(e) && !reached.has(e.image.id)).map((e) => stopOf(e, labels, world));
+  const best = ways[0]?.fit.works ? ways[0] : null;
+  return {
+    model: model.id,
+    ...verdictOf(best, ways),
+    best,
+    ways,
+    stops,
+    questions: best?.questions ?? ways[0]?.questions ?? [],
+  };
+}
+
+function verdictOf(best: Way | null, ways: readonly Way[]): { verdict: Verdict; says: string } {
+  if (!best) {
+    const nearest = ways[0];
+    if (!nearest) return { verdict: "not-this-way", says: "No way ends with a system that starts" };
+    const missing = [
+      ...nearest.fit.appsNot.map((a) => `${a.app} ${a.says}`),
+      ...nearest.fit.hardwareNot.map((h) => h.says),
+    ];
+    return nearest.questions.length
+      ? { verdict: "check-first", says: `Nearest: Android ${nearest.release}, but ${missing[0]}` }
+      : { verdict: "not-this-way", says: `The best this can become is Android ${nearest.release}: ${missing[0]}` };
+  }
+  if (best.questions.length)
+    return {
+      verdict: "check-first",
+      says: `${best.questions.length === 1 ? "One question is" : `${best.questions.length} questions are`} open: ${best.questions[0].says.toLowerCase()}`,
+    };
+  if (best.keeps)
+    return {
+      verdict: "good-enough",
+      says: `Android ${best.release} already runs everything asked for${best.operations.length ? "; only reset it" : ""}`,
+    };
+  if (best.waitingDays > 0)
+    return {
+      verdict: "waiting",
+      says: `Android ${best.release} after ${best.waitingDays} days of waiting for the maker's permission`,
+    };
+  return {
+    verdict: "can-go",
+    says: `Android ${best.release} by ${best.operations.length} ${best.operations.length === 1 ? "step" : "operations"}`,
+  };
+}
+
+/** Devices with the same signature have the same plan. */
+export function planSignature(request: PlanRequest): string {
+  const parts = ["model.number", "model.codename", "model.board", "model.name", ...PLANNING_FACTS].map((key) => {
+    const fact = request.facts.get(key as never);
+    return fact ? `${fact.value}` : "";
+  });
+  return `${request.need.id}\n${request.clearance}\n${parts.join("\n")}`;
+}
+
+/** Plans many devices, each signature once. */
+export class Planner {
+  private readonly kept = new Map<string, Plan>();
+
+  constructor(
+    readonly index: CatalogueIndex,
+    readonly policy: Policy,
+  ) {}
+
+  plan(request: PlanRequest): Plan {
+    const signature = planSignature(request);
+    let plan = this.kept.get(signature);
+    if (!plan) {
+      plan = planDevice(request, this.index, this.policy);
+      this.kept.set(signature, plan);
+    }
+    return plan;
+  }
+
+  get signatures(): number {
+    return this.kept.size;
+  }
+}
+
+/** Open questions of many devices, the one that would decide most first. */
+export function rankQuestions(plans: Iterable<Plan>): { readonly question: Question; readonly devices: number }[] {
+  const count = new Map<string, { question: Question; devices: number }>();
+  for (const plan of plans)
+    for (const question of plan.questions) {
+      const key = `${question.fact}\n${question.code}`;
+      const entry = count.get(key);
+      if (entry) entry.devices++;
+      else count.set(key, { question, devices: 1 });
+    }
+  return [...count.values()].sort((a, b) => b.devices - a.devices || (a.question.fact < b.question.fact ? -1 : 1));
+}
+
+export { questionOn };

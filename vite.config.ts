@@ -1,0 +1,11 @@
+import { fileURLToPath } from "node:url";
+import { reactRouter } from "@react-router/dev/vite";
+import tailwindcss from "@tailwindcss/vite";
+import { defineConfig } from "vite";
+
+export default defineConfig({
+  plugins: [tailwindcss(), reactRouter()],
+  resolve: { alias: { "~": fileURLToPath(new URL(".", import.meta.url)) } },
+  // better-sqlite3 is a native module: it is loaded at run time, never bundled.
+  ssr: { external: ["better-sqlite3"] },
+});
