@@ -1,0 +1,138 @@
+import { firmwareInRange } from "~/core/android/firmwareVersion";
+import { type Content, contentOf, kindOf, note, type PhoneReport, type PhoneState, slotted } from "./state";
+
+const STOCK: ReadonlySet<string> = new Set(["stock", "official-update"]);
+
+/** True when everything the maker checks at a locked start is the maker's own. */
+export function whollyStock(state: PhoneState): boolean {
+  return Object.values(state.partitions).every((c) => c === null || STOCK.has(c.kind));
+}
+
+/**
+ * Why the phone would not start, or null when it would.
+ *
+ * @source AOSP verified boot and first-stage mount, as far as volunteers meet them; the rest common practice, no source
+ */
+export function whyNotStarting(state: PhoneState): string | null {
+  if (!state.alive) return "the board is dead";
+  const system = contentOf(state, "system");
+  const boot = contentOf(state, "boot");
+  if (!system) return "there is no system on the active slot";
+  if (!boot) return "there is no boot image on the active slot";
+  if (system.spoiled) return system.spoiled;
+  const kind = kindOf(system);
+  if (state.locked && !whollyStock(state)) return "the bootloader is locked and the system is not the maker's";
+  if (kind === "stock") {
+    if (boot.build !== system.build) return "boot image and system are of different builds";
+    const vbmeta = contentOf(state, "vbmeta");
+    if (vbmeta && vbmeta.build !== system.build) return "the verification file is of another build";
+    if (state.logical && !(slotted(state, "product") in state.logicalSizes)) return "the product partition is gone";
+  }
+  if (kind === "custom" && boot.image !== system.image) return "boot image and ROM do not belong together";
+  if (kind === "generic") {
+    if (!state.treble) return "there is no vendor interface for a generic image";
+    if (system.cpu && system.cpu !== state.cpu) return "the image is for another processor";
+    if (!STOCK.has(boot.kind)) return "a generic image needs the maker's boot image";
+    const vbmeta = contentOf(state, "vbmeta");
+    if (!vbmeta?.verificationOff) return "verification is on, and the system is not the maker's";
+    if (vbmeta.build !== boot.build) return "the verification file is of another build";
+    if (system.api < boot.api) return "the generic image is older than the vendor part";
+  }
+  if (state.data && (state.data.kind !== kind || state.data.api > system.api))
+    return "the data partition was made by another system: it must be formatted";
+  return null;
+}
+
+/** Starts the system from the active slot. */
+export function startSystem(state: PhoneState) {
+  if (!state.alive) return;
+  const why = whyNotStarting(state);
+  if (why) {
+    state.mode = "bootloop";
+    note(state, `does not start: ${why}`);
+    return;
+  }
+  if (state.tempers.hangsAtFirstBoot) {
+    state.tempers.hangsAtFirstBoot = false;
+    state.mode = "bootloop";
+    note(state, "hangs at the animation");
+    return;
+  }
+  const system = contentOf(state, "system") as Content;
+  state.mode = "android";
+  state.fresh = false;
+  state.data ??= { kind: kindOf(system), api: system.api, donor: false };
+  state.data = { ...state.data, api: system.api };
+  note(state, `started ${system.image} (Android ${system.release})`);
+  const recovery = contentOf(state, "recovery");
+  const boot = contentOf(state, "boot");
+  if (state.restoresRecovery && kindOf(system) === "stock" && recovery && !STOCK.has(recovery.kind) && boot) {
+    state.partitions[slotted(state, "recovery")] = { ...boot, size: 4096 };
+    note(state, "the stock system put its own recovery back");
+  }
+}
+
+/** Wipes user data. `formats` makes new keys; a mere wipe leaves those of the system that made them. */
+export function wipeData(state: PhoneState, formats: boolean, proper = false) {
+  state.wipes++;
+  if (formats) state.data = null;
+  else if (state.data) state.data = { ...state.data, donor: false };
+  state.debugging = false;
+  state.authorised = false;
+  state.storage = {};
+  if (state.accounts) {
+    if (proper) state.accounts = false;
+    else {
+      state.accountLock = true;
+      note(state, "wiped with an account still on it: the earlier account is asked for");
+    }
+  }
+}
+
+/** True when the installed firmware kills the board under foreign writes. */
+export function firmwareDangerous(state: PhoneState): boolean {
+  return state.dangerous.some((range) => firmwareInRange(state.firmwareOrder, state.firmware, range) !== false);
+}
+
+/**
+ * Writes content into a partition. A board on dangerous firmware dies of anything that is not the maker's.
+ *
+ * @returns what the bootloader says when it refuses, or null
+ */
+export function writePartition(state: PhoneState, partition: string, content: Content): string | null {
+  if (!STOCK.has(content.kind) && firmwareDangerous(state)) {
+    state.alive = false;
+    note(state, `wrote ${content.image} on firmware ${state.firmware}: the board is dead`);
+    return "Flash write failure";
+  }
+  if (partition.startsWith("radio") && content.firmware) {
+    const [now, next] = [state.firmwareOrder.indexOf(state.firmware), state.firmwareOrder.indexOf(content.firmware)];
+    if (now >= 0 && next >= 0 && next < now) return "Anti-rollback check failed";
+    if (partition === slotted(state, "radio")) state.firmware = content.firmware;
+  }
+  state.partitions[partition] = content;
+  note(state, `wrote ${content.image} to ${partition}`);
+  return null;
+}
+
+export function reportOf(state: PhoneState): PhoneReport {
+  const system = contentOf(state, "system");
+  const why = whyNotStarting(state);
+  const kind = system ? kindOf(system) : null;
+  const foreign = state.data !== null && system !== null && (state.data.kind !== kind || state.data.api > system.api);
+  return {
+    alive: state.alive,
+    boots: why === null && state.mode !== "bootloop",
+    release: system?.release ?? null,
+    api: system?.api ?? null,
+    image: system?.image ?? null,
+    bootloader: state.locked ? "locked" : "unlocked",
+    slot: state.slot,
+    storage: foreign ? "must-format" : state.data?.donor ? "donor" : "clean",
+    wipes: state.wipes,
+    accountLock: state.accountLock,
+    services: state.partitions.services != null,
+    mode: state.mode,
+    trail: state.trail,
+  };
+}
