@@ -3,9 +3,11 @@ import { type Content, contentOf, kindOf, note, type PhoneReport, type PhoneStat
 
 const STOCK: ReadonlySet<string> = new Set(["stock", "official-update"]);
 
-/** True when everything the maker checks at a locked start is the maker's own. */
+/** True when everything the maker checks at a locked start is the maker's own: the active slot and what has no slot. */
 export function whollyStock(state: PhoneState): boolean {
-  return Object.values(state.partitions).every((c) => c === null || STOCK.has(c.kind));
+  return Object.entries(state.partitions).every(
+    ([name, c]) => c === null || STOCK.has(c.kind) || (/_[ab]$/.test(name) && !name.endsWith(`_${state.slot}`)),
+  );
 }
 
 /**

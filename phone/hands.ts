@@ -22,7 +22,7 @@ const isForeignRecovery = (c: Content | null): c is Content => c !== null && c.k
  * @param code a step code of the runbook, without its `#n`
  * @returns null when it worked, else what is wrong, in words
  */
-export function useHands(state: PhoneState, code: string): Outcome {
+export function actByHand(state: PhoneState, code: string): Outcome {
   if (!state.alive && !code.startsWith("check.label")) return "The device shows nothing any more";
   for (const [prefix, act] of ACTS)
     if (code === prefix || (prefix.endsWith(".") && code.startsWith(prefix)))

@@ -3,7 +3,7 @@ import net from "node:net";
 import { serveAdbSocket } from "./adbServer";
 import { reportOf } from "./boot";
 import { serveFastbootSocket } from "./fastbootServer";
-import { useHands } from "./hands";
+import { actByHand } from "./hands";
 import type { PhoneReport, PhoneState } from "./state";
 
 export interface PhonePorts {
@@ -91,7 +91,7 @@ export class Phone {
     if (request.method !== "POST" || !code) return say(404, { says: "Ask GET /report or POST /hands/<step code>" });
     request.resume();
     const before = `${this.state.mode}${this.state.debugging}${this.state.authorised}${this.state.alive}`;
-    const wrong = useHands(this.state, code.replace(/#\d+$/, ""));
+    const wrong = actByHand(this.state, code.replace(/#\d+$/, ""));
     const changed = before !== `${this.state.mode}${this.state.debugging}${this.state.authorised}${this.state.alive}`;
     const settled = changed ? this.settle() : this.settling;
     settled.then(() => (wrong ? say(409, { says: wrong }) : say(200, { done: code, mode: this.state.mode })));

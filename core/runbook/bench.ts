@@ -55,7 +55,10 @@ export class Bench {
   }
 
   command(tool: "fastboot" | "adb", words: readonly Word[], saying: Saying & { mayFail?: boolean }) {
-    const name = words.map((w) => (typeof w === "string" ? w : w.file.split("/")[1])).join("-");
+    const name = words
+      .filter((w) => typeof w !== "string" || !w.startsWith("--"))
+      .map((w) => (typeof w === "string" ? w : w.file.split("/")[1]))
+      .join("-");
     const code = `${tool}.${name.replace(/[^a-z0-9._-]+/gi, "-").slice(0, 60)}`;
     this.add(code, { kind: "command", tool, words, mayFail: saying.mayFail }, saying);
   }
@@ -67,6 +70,9 @@ export class Bench {
 
   /** Compares one bootloader variable with what the plan rests on. */
   wantVar(name: string, expect: string, fact: string, otherwise: string) {
+    const last = this.steps.at(-1)?.deed;
+    if (last?.kind === "gate" && last.gate.kind === "getvar" && last.gate.name === name && last.gate.expect === expect)
+      return;
     this.gate(
       { kind: "getvar", name, expect, fact },
       {

@@ -1,0 +1,59 @@
+import { createHash } from "node:crypto";
+import fs from "node:fs";
+import path from "node:path";
+import { type Catalogue, readCatalogue } from "~/core/catalogue/catalogue";
+import type { Image } from "~/core/catalogue/image";
+import { standInBytes } from "~/core/files/standIn";
+
+/** Folder of the scenario's data files; the project's root is where the commands are run. */
+export const DEMO_DATA = path.resolve("demo/data");
+
+/**
+ * The demo catalogue, with the digests of its stand-in files filled in.
+ *
+ * @throws Error when the data file breaks the schema, with each place
+ */
+export function demoCatalogue(): Catalogue {
+  const read = readCatalogue(fs.readFileSync(path.join(DEMO_DATA, "catalogue.json"), "utf8"));
+  if (!read.ok) throw new Error(read.problems.map((p) => `${p.at}: ${p.says}`).join("\n"));
+  const { catalogue } = read;
+  const codename = codenames(catalogue);
+  return { ...catalogue, images: catalogue.images.map((image) => withDigests(image, codename)) };
+}
+
+type Codename = (model: string) => string | undefined;
+
+export function codenames(catalogue: Pick<Catalogue, "models">): Codename {
+  const byId = new Map(catalogue.models.map((m) => [m.id, m.codename]));
+  return (id) => byId.get(id);
+}
+
+function withDigests(image: Image, codename: Codename): Image {
+  return {
+    ...image,
+    files: image.files.map((file) => ({
+      ...file,
+      sha256: createHash("sha256")
+        .update(standInBytes(image, file.name, codename))
+        .digest("hex"),
+    })),
+  };
+}
+
+/**
+ * Writes the stand-in files of all images: one folder per image.
+ *
+ * @returns number of files written
+ */
+export function writeStandIns(catalogue: Catalogue, folder: string): number {
+  const codename = codenames(catalogue);
+  let count = 0;
+  for (const image of catalogue.images) {
+    fs.mkdirSync(path.join(folder, image.id), { recursive: true });
+    for (const file of image.files) {
+      fs.writeFileSync(path.join(folder, image.id, file.name), standInBytes(image, file.name, codename));
+      count++;
+    }
+  }
+  return count;
+}

@@ -1,0 +1,66 @@
+import fs from "node:fs";
+import path from "node:path";
+import { z } from "zod";
+import { ClearanceState } from "~/core/clearance/clearance";
+import { type Fact, type FactKey, readFactValue } from "~/core/device/fact";
+import { DEMO_DATA } from "./catalogue";
+
+const Device = z.strictObject({
+  tag: z.string(),
+  name: z.string().optional(),
+  number: z.string().optional(),
+  release: z.string().optional(),
+  build: z.string().optional(),
+  patch: z.string().optional(),
+  firmware: z.string().optional(),
+  kind: z.string().optional(),
+  locked: z.boolean().optional(),
+  slot: z.string().optional(),
+  battery: z.number().optional(),
+  donor: z.string(),
+  need: z.string(),
+  clearance: ClearanceState,
+  imei: z.string().optional(),
+  serial: z.string().optional(),
+});
+export type ScenarioDevice = z.infer<typeof Device>;
+
+export const Scenario = z.object({
+  town: z.string(),
+  organisation: z.string(),
+  people: z.array(z.string()),
+  batch: z.object({ id: z.string(), title: z.string(), received: z.string(), donors: z.string() }),
+  devices: z.array(Device),
+});
+export type Scenario = z.infer<typeof Scenario>;
+
+export function demoScenario(): Scenario {
+  return Scenario.parse(JSON.parse(fs.readFileSync(path.join(DEMO_DATA, "scenario.json"), "utf8")));
+}
+
+const KEYS: readonly (readonly [keyof ScenarioDevice, FactKey, Fact["source"]])[] = [
+  ["name", "model.name", "import"],
+  ["number", "model.number", "import"],
+  ["release", "android.release", "typed"],
+  ["build", "build.number", "typed"],
+  ["patch", "build.patch", "typed"],
+  ["firmware", "firmware.version", "typed"],
+  ["kind", "system.kind", "typed"],
+  ["locked", "bootloader.locked", "read"],
+  ["slot", "slot.current", "read"],
+  ["battery", "battery.percent", "typed"],
+];
+
+/** A scenario device's facts. A maker's system is written down wherever a build number was read and nothing else runs. */
+export function scenarioFacts(device: ScenarioDevice, at: string, by: string): Fact[] {
+  const facts: Fact[] = [];
+  for (const [field, key, source] of KEYS) {
+    const raw = device[field];
+    if (raw === undefined) continue;
+    const read = readFactValue(key, raw as string | number | boolean);
+    if (!read.ok) throw new Error(`${device.tag}: ${read.says}`);
+    facts.push({ key, value: read.value, source, at, by });
+  }
+  if (device.build && !device.kind) facts.push({ key: "system.kind", value: "stock", source: "typed", at, by });
+  return facts;
+}

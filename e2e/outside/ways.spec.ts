@@ -1,0 +1,91 @@
+import fs from "node:fs";
+import path from "node:path";
+import { expect, test } from "@playwright/test";
+import { DEFAULT_POLICY } from "~/core/catalogue/policy";
+import { phoneState, runScript, sheetOf, treat, wayTo, writeScript } from "../rig/bench";
+
+// From outside: the unmodified public fastboot and adb clients (Debian) run each way's script against a phone that keeps
+// its own book. What the plan promised is compared with what the phone became.
+const WAYS = [
+  { way: "A official updates, then a reset", tag: "TH-019", image: "tab8-ota-11" },
+  { way: "B firmware pack and ROM from a recovery", tag: "TH-006", image: "tallgrass-12-lumen-r2" },
+  { way: "B with 32 bits, base taken over the air", tag: "TH-023", image: "tallgrass-9-emberlin" },
+  { way: "B away from dangerous firmware", tag: "TH-014", image: "emberfield-12-quarry" },
+  { way: "C sideload through the ROM's own recovery, stock base first", tag: "TH-001", image: "wicklight-14-vesper" },
+  { way: "C with services, after a waiting time", tag: "TH-018", image: "wicklight-15-m7", services: true },
+  { way: "D generic image, product removed for room", tag: "TH-021", image: "plainsong-14-arm64" },
+  { way: "D generic image in the bootloader, no userspace fastboot", tag: "TH-007", image: "plainsong-14-arm64-small" },
+  { way: "F stock package, started, locked again", tag: "TH-003", image: "vista20-stock-12", locked: true },
+  { way: "K down a release through stock", tag: "TH-003", image: "wicklight-14-vesper" },
+] as const;
+
+for (const c of WAYS) {
+  test(`${c.way}: the phone starts with the promised release`, async () => {
+    const treated = treat(c.tag);
+    const way = wayTo(treated.plan, c.image);
+    const run = await runScript(writeScript(sheetOf(treated, way)), phoneState(treated));
+    expect(run.stderr).not.toContain("STOP");
+    expect(run.status).toBe(0);
+    expect(run.report).toMatchObject({
+      alive: true,
+      boots: true,
+      release: way.release,
+      api: way.api,
+      storage: "clean",
+      accountLock: false,
+    });
+    // A reset or a format on the phone is a wipe in the plan: neither more nor fewer.
+    expect(run.report.wipes).toBe(way.wipes);
+    expect(run.report.services).toBe("services" in c);
+    if ("locked" in c) expect(run.report.bootloader).toBe("locked");
+  });
+}
+
+test("K down a release directly, on a model with a recorded success", async () => {
+  const policy = { ...DEFAULT_POLICY, goingDown: "direct" as const };
+  const treated = treat("TH-009", { need: "messaging-phone" }, policy);
+  const way = wayTo(treated.plan, "tallgrass-12-lumen-r2", (w) => !w.operations.some((o) => o.kind === "flash-stock"));
+  const run = await runScript(writeScript(sheetOf(treated, way, policy)), phoneState(treated));
+  expect(run.status).toBe(0);
+  expect(run.report).toMatchObject({ boots: true, release: "12" });
+});
+
+test("a damaged file stops the script before anything is touched", async () => {
+  const treated = treat("TH-021");
+  const way = wayTo(treated.plan, "plainsong-14-arm64");
+  const folder = fs.mkdtempSync(path.join(process.env.TMPDIR ?? "/tmp", "upshift-damaged-"));
+  const { catalogue } = await import("../rig/bench");
+  const { writeStandIns } = await import("~/demo/catalogue");
+  writeStandIns(catalogue, folder);
+  fs.appendFileSync(path.join(folder, "plainsong-14-arm64", "plainsong-14-arm64.img"), "x");
+  const run = await runScript(writeScript(sheetOf(treated, way)), phoneState(treated), folder);
+  expect(run.status).toBe(1);
+  expect(run.stderr).toContain("plainsong-14-arm64.img is not the right one or is damaged");
+  expect(run.report).toMatchObject({ wipes: 0, bootloader: "locked", trail: [] });
+});
+
+test("another device under the same tag stops the script at its serial number", async () => {
+  const treated = treat("TH-021");
+  const script = writeScript(sheetOf(treated, wayTo(treated.plan, "plainsong-14-arm64")));
+  const run = await runScript(script, { ...phoneState(treated), serial: "BTS9999999" });
+  expect(run.status).toBe(1);
+  expect(run.stderr).toContain("The serial number is “BTS9999999”");
+  expect(run.report.wipes).toBe(0);
+});
+
+test("a device updated since it was read stops the script at its build number", async () => {
+  const treated = treat("TH-021");
+  const script = writeScript(sheetOf(treated, wayTo(treated.plan, "plainsong-14-arm64")));
+  const updated = phoneState(treat("TH-021", { release: "11", build: "BT11-RP1A.211105.003" }));
+  const run = await runScript(script, updated);
+  expect(run.status).toBe(1);
+  expect(run.stderr).toContain("The build number is “BT11-RP1A.211105.003”");
+});
+
+test("the other slot stops the script before the verification file is written", async () => {
+  const treated = treat("TH-021");
+  const script = writeScript(sheetOf(treated, wayTo(treated.plan, "plainsong-14-arm64")));
+  const run = await runScript(script, phoneState(treat("TH-021", { slot: "b" })));
+  expect(run.status).toBe(1);
+  expect(run.stderr).toContain("The current slot is “b”, the sheet says “a”");
+});

@@ -1,0 +1,148 @@
+import { spawn } from "node:child_process";
+import fs from "node:fs";
+import net from "node:net";
+import os from "node:os";
+import path from "node:path";
+import { DEFAULT_POLICY, type Policy } from "~/core/catalogue/policy";
+import type { ClearanceState } from "~/core/clearance/clearance";
+import { type CurrentFacts, currentFacts } from "~/core/device/lookUp";
+import { writeRunbook } from "~/core/runbook/runbook";
+import type { Runbook } from "~/core/runbook/step";
+import { writeScript } from "~/core/runbook/writeScript";
+import { indexCatalogue } from "~/core/upgrade/catalogueIndex";
+import { type Plan, planDevice } from "~/core/upgrade/plan";
+import type { Way } from "~/core/upgrade/way";
+import { demoCatalogue, writeStandIns } from "~/demo/catalogue";
+import { demoScenario, type ScenarioDevice, scenarioFacts } from "~/demo/scenario";
+import { phoneFromCatalogue } from "~/phone/fromCatalogue";
+import { Phone } from "~/phone/phone";
+import type { PhoneReport, PhoneState } from "~/phone/state";
+
+export const catalogue = demoCatalogue();
+export const index = indexCatalogue(catalogue);
+const scenario = demoScenario();
+
+/** A free loopback port. */
+export function freePort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const server = net.createServer();
+    server.once("error", reject);
+    server.listen(0, "127.0.0.1", () => {
+      const { port } = server.address() as net.AddressInfo;
+      server.close(() => resolve(port));
+    });
+  });
+}
+
+let files: string | null = null;
+
+/** The folder of stand-in files, written once for a test process. */
+export function standInFolder(): string {
+  if (!files) {
+    files = fs.mkdtempSync(path.join(os.tmpdir(), "upshift-files-"));
+    writeStandIns(catalogue, files);
+  }
+  return files;
+}
+
+export interface Treated {
+  readonly device: ScenarioDevice;
+  readonly facts: CurrentFacts;
+  readonly plan: Plan;
+}
+
+/** Plans a demo device, with some of its record changed where a test wants another case. */
+export function treat(tag: string, change: Partial<ScenarioDevice> = {}, policy: Policy = DEFAULT_POLICY): Treated {
+  const found = scenario.devices.find((d) => d.tag === tag);
+  if (!found) throw new Error(`no demo device ${tag}`);
+  const device = { ...found, clearance: "confirmed-clear" as ClearanceState, ...change };
+  const facts = currentFacts(scenarioFacts(device, "2026-11-16T09:00:00.000Z", "test"));
+  const need = index.needs.get(device.need);
+  if (!need) throw new Error(`no need ${device.need}`);
+  return { device, facts, plan: planDevice({ facts, clearance: device.clearance, need }, index, policy) };
+}
+
+export function sheetOf({ device, facts }: Treated, way: Way, policy: Policy = DEFAULT_POLICY): Runbook {
+  const model = index.models.get(modelOf(facts));
+  if (!model) throw new Error("no model");
+  return writeRunbook({
+    tag: device.tag,
+    serial: device.serial ?? null,
+    model,
+    facts,
+    way,
+    image: (id) => index.images.get(id)?.image,
+    policy,
+  });
+}
+
+const modelOf = (facts: CurrentFacts) => {
+  const number = facts.get("model.number")?.value;
+  return catalogue.models.find((m) => m.modelNumbers.includes(String(number)))?.id ?? "";
+};
+
+export function phoneState({ device, facts }: Treated): PhoneState {
+  const model = index.models.get(modelOf(facts));
+  if (!model) throw new Error("no model");
+  return phoneFromCatalogue({ tag: device.tag, serial: device.serial ?? null, model, facts, images: catalogue.images });
+}
+
+export interface RunResult {
+  readonly status: number | null;
+  readonly stdout: string;
+  readonly stderr: string;
+  readonly report: PhoneReport;
+}
+
+/** Runs a bench script with the real clients against a phone, and says what became of the phone. */
+export async function runScript(script: string, state: PhoneState, folder = standInFolder()): Promise<RunResult> {
+  const [fastboot, adb, hands, adbServer] = [await freePort(), await freePort(), await freePort(), await freePort()];
+  const phone = new Phone(state, { fastboot, adb, hands });
+  await phone.start();
+  const file = path.join(fs.mkdtempSync(path.join(os.tmpdir(), "upshift-run-")), "run.sh");
+  fs.writeFileSync(file, script);
+  const env = {
+    ...process.env,
+    FASTBOOT: `fastboot -s tcp:127.0.0.1:${fastboot}`,
+    ADB: `adb -P ${adbServer} -s 127.0.0.1:${adb}`,
+    FILES: folder,
+    PHONE_HANDS: `http://127.0.0.1:${hands}`,
+  };
+  try {
+    const result = await command("sh", [file], env);
+    return { ...result, report: phone.report() };
+  } finally {
+    await phone.stop();
+    await command("adb", ["-P", String(adbServer), "kill-server"], process.env);
+  }
+}
+
+export function command(
+  name: string,
+  args: readonly string[],
+  env: NodeJS.ProcessEnv = process.env,
+): Promise<{ status: number | null; stdout: string; stderr: string }> {
+  return new Promise((resolve, reject) => {
+    const child = spawn(name, args, { env, stdio: ["ignore", "pipe", "pipe"] });
+    let stdout = "";
+    let stderr = "";
+    child.stdout.on("data", (d) => {
+      stdout += d;
+    });
+    child.stderr.on("data", (d) => {
+      stderr += d;
+    });
+    child.on("error", reject);
+    // The adb server that a script starts outlives it and holds the pipes: the exit counts, not the closing of pipes.
+    child.on("exit", (status) => setTimeout(() => resolve({ status, stdout, stderr }), 50));
+  });
+}
+
+/** Best way of a plan that installs the given image last. */
+export function wayTo(plan: Plan, image: string, has: (way: Way) => boolean = () => true): Way {
+  const way = plan.ways.find((w) => w.image === image && has(w));
+  if (!way) throw new Error(`no way to ${image}; stops: ${JSON.stringify(plan.stops)}`);
+  return way;
+}
+
+export { writeScript };

@@ -1,0 +1,40 @@
+import { defineConfig } from "@playwright/test";
+
+/**
+ * Browser tests and tests with real outside programs. The browser is Debian's Chromium; nothing is downloaded. The
+ * application is started once, on a demo database of its own, by e2e/rig/server.ts.
+ */
+export default defineConfig({
+  testDir: "e2e",
+  testMatch: "**/*.spec.ts",
+  timeout: 120_000,
+  workers: 2,
+  fullyParallel: false,
+  retries: 0,
+  reporter: [["list"]],
+  projects: [
+    { name: "outside", testMatch: "outside/**/*.spec.ts" },
+    {
+      name: "browser",
+      testMatch: "browser/**/*.spec.ts",
+      use: {
+        browserName: "chromium",
+        viewport: { width: 1280, height: 800 },
+        locale: "en-GB",
+        timezoneId: "Europe/London",
+        launchOptions: {
+          executablePath: "/usr/bin/chromium",
+          args: [
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-quic",
+            "--no-first-run",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync",
+          ],
+        },
+      },
+    },
+  ],
+});

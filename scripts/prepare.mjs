@@ -1,0 +1,55 @@
+// Installs what the project needs, each part only when it is missing or has changed.
+
+import { execFileSync, spawnSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
+
+const STAMPS = ".stamps";
+
+/** True when the stamp says that this content was dealt with already. */
+export function isStamped(name, content) {
+  const file = `${STAMPS}/${name}`;
+  return existsSync(file) && readFileSync(file, "utf8") === digest(content);
+}
+
+export function stamp(name, content) {
+  mkdirSync(STAMPS, { recursive: true });
+  writeFileSync(`${STAMPS}/${name}`, digest(content));
+}
+
+const digest = (content) => createHash("sha256").update(content).digest("hex");
+
+const run = (command, args) => execFileSync(command, args, { stdio: "inherit" });
+
+/** Debian packages the tests drive: command → package. */
+const SYSTEM = {
+  chromium: "chromium",
+  fastboot: "fastboot",
+  adb: "adb",
+  simg2img: "android-sdk-libsparse-utils",
+  curl: "curl",
+  sha256sum: "coreutils",
+};
+
+/**
+ * @param {{ system: boolean }} wanted whether the Debian packages for the tests are needed too
+ */
+export async function prepare({ system }) {
+  const lock = readFileSync("package-lock.json");
+  if (!existsSync("node_modules") || !isStamped("install", lock)) {
+    console.log("Installing packages (the database module is compiled: about two minutes the first time)…");
+    run("npm", ["ci", "--no-audit", "--no-fund"]);
+    stamp("install", lock);
+  }
+  if (!system) return;
+  const missing = Object.entries(SYSTEM).filter(
+    ([command]) => spawnSync("sh", ["-c", `command -v ${command}`]).status !== 0,
+  );
+  if (missing.length === 0) return;
+  const packages = [...new Set(missing.map(([, name]) => name))];
+  console.log(`Installing Debian packages: ${packages.join(", ")}…`);
+  const sudo = process.getuid?.() === 0 ? [] : ["sudo"];
+  const [first, ...before] = [...sudo, "apt-get"];
+  run(first, [...before, "update"]);
+  run(first, [...before, "install", "-y", "--no-install-recommends", ...packages]);
+}

@@ -1,0 +1,9 @@
+// Runs a TypeScript script of this project: node scripts/run.mjs scripts/NAME.ts [arguments]
+import { spawn } from "node:child_process";
+import { existsSync } from "node:fs";
+import { prepare } from "./prepare.mjs";
+
+if (!existsSync("node_modules")) await prepare({ system: false });
+const child = spawn(process.execPath, ["--import", "tsx", ...process.argv.slice(2)], { stdio: "inherit" });
+for (const signal of ["SIGTERM", "SIGINT"]) process.on(signal, () => child.kill(signal));
+child.on("exit", (code) => process.exit(code ?? 1));
