@@ -5,7 +5,11 @@ export default {
     "^.+\\.tsx?$": [
       "@swc/jest",
       {
-        jsc: { parser: { syntax: "typescript", tsx: true }, target: "es2022", transform: { react: { runtime: "automatic" } } },
+        jsc: {
+          parser: { syntax: "typescript", tsx: true },
+          target: "es2022",
+          transform: { react: { runtime: "automatic" } },
+        },
         module: { type: "commonjs" },
       },
     ],

@@ -31,6 +31,8 @@ export const Scenario = z.object({
   people: z.array(z.string()),
   batch: z.object({ id: z.string(), title: z.string(), received: z.string(), donors: z.string() }),
   devices: z.array(Device),
+  /** Devices that are further on: accepted, so many steps done (-1 for all), checked out. */
+  progress: z.array(z.strictObject({ tag: z.string(), steps: z.number().int(), checkout: z.boolean().default(false) })),
 });
 export type Scenario = z.infer<typeof Scenario>;
 

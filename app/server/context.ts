@@ -1,0 +1,38 @@
+import path from "node:path";
+import { type Hand, openStore, type Store } from "~/store/database";
+
+let store: Store | null = null;
+
+/** The database of this process: UPSHIFT_DB, or the demo's own file. */
+export function db(): Store {
+  store ??= openStore(process.env.UPSHIFT_DB ?? path.resolve("data/demo.db"));
+  return store;
+}
+
+const COOKIE = "upshift_person";
+
+/** Who is at the desk, as they said themselves. */
+export function personOf(request: Request): string {
+  const found = (request.headers.get("cookie") ?? "").split(/;\s*/).find((c) => c.startsWith(`${COOKIE}=`));
+  const name = found ? decodeURIComponent(found.slice(COOKIE.length + 1)).trim() : "";
+  return name || "Coordinator";
+}
+
+/** The header that remembers who is at the desk for half a year. */
+export function rememberPerson(name: string): string {
+  return `${COOKIE}=${encodeURIComponent(name.slice(0, 60))}; Path=/; Max-Age=15552000; SameSite=Lax; HttpOnly`;
+}
+
+/** The hand of a request: who, and now. */
+export function handOf(request: Request): Hand {
+  return { by: personOf(request), at: new Date().toISOString() };
+}
+
+/** A page that is not there, in words. */
+export function notFound(says: string): Response {
+  return new Response(says, {
+    status: 404,
+    statusText: "Not found",
+    headers: { "content-type": "text/plain; charset=utf-8" },
+  });
+}

@@ -1,0 +1,43 @@
+import { CLEARANCE_STATES } from "~/core/clearance/clearance";
+import type { Store } from "~/store/database";
+import { runStandings } from "~/store/runs";
+import { type PlannedDevice, plannedDevices } from "./planning";
+
+/** The stations of the lane, in the order of the work. */
+export const STATIONS = ["intake", "clearance", "match", "bench", "checkout", "records"] as const;
+export type Station = (typeof STATIONS)[number];
+
+export interface Placed extends PlannedDevice {
+  readonly station: Station;
+  readonly done: number;
+  readonly steps: number;
+}
+
+type RunStanding = ReturnType<typeof runStandings> extends Map<number, infer R> ? R : never;
+
+/** Where a device waits: at the first station whose work on it is not finished. */
+export function stationOf(device: PlannedDevice, run: RunStanding | undefined): Station {
+  const gate = CLEARANCE_STATES[device.standing.clearance];
+  if (run?.end === "done") return "records";
+  if (!gate.opensGate) return gate.verdict === "not-this-way" ? "records" : "clearance";
+  if (!device.model) return "intake";
+  const accepted = device.standing.way !== null;
+  if (!accepted) return "match";
+  if (run && run.end !== "back" && run.finished) return "checkout";
+  return "bench";
+}
+
+export function placedDevices(store: Store, batch: string | null): Placed[] {
+  const runs = runStandings(store);
+  return plannedDevices(store, batch).map((device) => {
+    const run = runs.get(device.standing.id);
+    return { ...device, station: stationOf(device, run), done: run?.done ?? 0, steps: run?.steps ?? 0 };
+  });
+}
+
+/** How many devices wait at each station. */
+export function countStations(devices: readonly Placed[]): Record<Station, number> {
+  const counts = Object.fromEntries(STATIONS.map((s) => [s, 0])) as Record<Station, number>;
+  for (const device of devices) counts[device.station]++;
+  return counts;
+}

@@ -1,0 +1,153 @@
+import { Catalogue, Incompatible } from "~/core/catalogue/catalogue";
+import { Image } from "~/core/catalogue/image";
+import { Model } from "~/core/catalogue/model";
+import { Need } from "~/core/catalogue/need";
+import { change, type Hand, query, type Store } from "./database";
+
+type Kind = "model" | "image" | "need";
+
+interface DocRow {
+  readonly id: string;
+  readonly doc: string;
+}
+
+const allOf: Record<Kind, (store: Store, params: object) => DocRow[]> = {
+  model: query<object, DocRow>(`SELECT id, doc FROM model ORDER BY id`),
+  image: query<object, DocRow>(`SELECT id, doc FROM image ORDER BY id`),
+  need: query<object, DocRow>(`SELECT id, doc FROM need ORDER BY id`),
+};
+
+const put: Record<Kind, (store: Store, params: DocRow) => unknown> = {
+  model: change<DocRow>(
+    `INSERT INTO model (id, doc) VALUES (@id, @doc) ON CONFLICT (id) DO UPDATE SET doc = excluded.doc, version = version + 1`,
+  ),
+  image: change<DocRow>(
+    `INSERT INTO image (id, doc) VALUES (@id, @doc) ON CONFLICT (id) DO UPDATE SET doc = excluded.doc, version = version + 1`,
+  ),
+  need: change<DocRow>(
+    `INSERT INTO need (id, doc) VALUES (@id, @doc) ON CONFLICT (id) DO UPDATE SET doc = excluded.doc, version = version + 1`,
+  ),
+};
+
+const takeOut: Record<Kind, (store: Store, params: { id: string }) => unknown> = {
+  model: change<{ id: string }>(`DELETE FROM model WHERE id = @id`),
+  image: change<{ id: string }>(`DELETE FROM image WHERE id = @id`),
+  need: change<{ id: string }>(`DELETE FROM need WHERE id = @id`),
+};
+
+const allPairs = query<object, { doc: string }>(`SELECT doc FROM incompatible ORDER BY a, b`);
+const clearPairs = change<object>(`DELETE FROM incompatible`);
+const addPair = change<{ a: string; b: string; doc: string }>(
+  `INSERT INTO incompatible (a, b, doc) VALUES (@a, @b, @doc)`,
+);
+
+const record = change<{ kind: string; entry: string; doc: string | null } & Hand>(`
+  INSERT INTO catalogue_change (kind, entry, doc, at, by)
+  VALUES (@kind, @entry, @doc, @at, @by)
+`);
+
+const revisions = query<object, { topic: string; n: number }>(`SELECT topic, n FROM revision`);
+
+const usedNeeds = query<object, { need: string }>(`SELECT DISTINCT need FROM device WHERE need IS NOT NULL`);
+
+/** The whole catalogue, checked against its schemas as it is read. */
+export function readCatalogueRows(store: Store): Catalogue {
+  return Catalogue.parse({
+    format: "upshift-lane-catalogue",
+    version: 1,
+    models: allOf.model(store, {}).map((r) => Model.parse(JSON.parse(r.doc))),
+    images: allOf.image(store, {}).map((r) => Image.parse(JSON.parse(r.doc))),
+    needs: allOf.need(store, {}).map((r) => Need.parse(JSON.parse(r.doc))),
+    incompatible: allPairs(store, {}).map((r) => Incompatible.parse(JSON.parse(r.doc))),
+  });
+}
+
+export interface CatalogueDifference {
+  readonly kind: Kind | "incompatible";
+  readonly id: string;
+  readonly is: "new" | "changed" | "gone";
+}
+
+/** What would change if a catalogue replaced the one that is here. */
+export function compareCatalogue(store: Store, next: Catalogue): CatalogueDifference[] {
+  const differences: CatalogueDifference[] = [];
+  for (const [kind, entries] of byKind(next)) {
+    const here = new Map(allOf[kind](store, {}).map((r) => [r.id, r.doc]));
+    for (const entry of entries) {
+      const doc = here.get(entry.id);
+      if (doc === undefined) differences.push({ kind, id: entry.id, is: "new" });
+      else if (doc !== JSON.stringify(entry)) differences.push({ kind, id: entry.id, is: "changed" });
+      here.delete(entry.id);
+    }
+    for (const id of here.keys()) differences.push({ kind, id, is: "gone" });
+  }
+  const pairs = (list: readonly Incompatible[]) =>
+    JSON.stringify([...list].sort((a, b) => (a.a + a.b < b.a + b.b ? -1 : 1)));
+  if (pairs(next.incompatible) !== pairs(allPairs(store, {}).map((r) => JSON.parse(r.doc))))
+    differences.push({ kind: "incompatible", id: "pairs", is: "changed" });
+  return differences;
+}
+
+const byKind = (c: Catalogue) =>
+  [
+    ["model", c.models],
+    ["image", c.images],
+    ["need", c.needs],
+  ] as const;
+
+/**
+ * Replaces the catalogue by another, as one transaction; every entry that changes is written to the history.
+ *
+ * @throws Error when a need that devices wait for would vanish
+ */
+export function replaceCatalogue(store: Store, next: Catalogue, hand: Hand): CatalogueDifference[] {
+  const differences = compareCatalogue(store, next);
+  const used = new Set(usedNeeds(store, {}).map((r) => r.need));
+  const lost = differences.find((d) => d.kind === "need" && d.is === "gone" && used.has(d.id));
+  if (lost)
+    throw new Error(
+      `Devices are planned for the need “${lost.id}”, which this file does not have. Add it to the file, or give those devices another need first`,
+    );
+  store.transaction(() => {
+    for (const [kind, entries] of byKind(next)) {
+      const moved = new Map(differences.filter((d) => d.kind === kind).map((d) => [d.id, d.is]));
+      for (const entry of entries) {
+        if (!moved.has(entry.id)) continue;
+        const doc = JSON.stringify(entry);
+        put[kind](store, { id: entry.id, doc });
+        record(store, { kind, entry: entry.id, doc, ...hand });
+      }
+      for (const [id, is] of moved)
+        if (is === "gone") {
+          takeOut[kind](store, { id });
+          record(store, { kind, entry: id, doc: null, ...hand });
+        }
+    }
+    if (differences.some((d) => d.kind === "incompatible")) {
+      clearPairs(store, {});
+      for (const pair of next.incompatible) {
+        addPair(store, { a: pair.a, b: pair.b, doc: JSON.stringify(pair) });
+        record(store, { kind: "incompatible", entry: `${pair.a} ${pair.b}`, doc: JSON.stringify(pair), ...hand });
+      }
+    }
+  })();
+  return differences;
+}
+
+/** Counters that move with the catalogue and the policy. */
+export function readRevisions(store: Store): { readonly catalogue: number; readonly policy: number } {
+  const rows = new Map(revisions(store, {}).map((r) => [r.topic, r.n]));
+  return { catalogue: rows.get("catalogue") ?? 0, policy: rows.get("policy") ?? 0 };
+}
+
+const changesOf = query<{ kind: string; entry: string }, { doc: string | null; at: string; by: string }>(`
+  SELECT doc, at, by
+  FROM   catalogue_change
+  WHERE  kind = @kind AND entry = @entry
+  ORDER  BY id DESC
+`);
+
+/** History of one catalogue entry, newest first. */
+export function catalogueHistory(store: Store, kind: Kind, entry: string) {
+  return changesOf(store, { kind, entry });
+}

@@ -1,0 +1,214 @@
+import type { ClearanceState } from "~/core/clearance/clearance";
+import { Fact, type FactKey, type FactValue } from "~/core/device/fact";
+import { change, type Hand, query, queryOne, StaleEdit, type Store } from "./database";
+
+export interface BatchRow {
+  readonly id: string;
+  readonly title: string;
+  readonly received: string;
+  readonly note: string;
+  readonly devices: number;
+}
+
+/** A device as it stands, without its facts. */
+export interface Standing {
+  readonly id: number;
+  readonly batch: string;
+  readonly tag: string;
+  readonly serial: string | null;
+  readonly imei: string | null;
+  readonly donor: string;
+  readonly need: string | null;
+  readonly version: number;
+  readonly revision: number;
+  readonly clearance: ClearanceState;
+  readonly decision: number | null;
+  /** The accepted way as JSON; null when none is accepted. */
+  readonly way: string | null;
+  readonly run: number | null;
+}
+
+const batchRows = query<object, BatchRow>(`
+  SELECT b.id, b.title, b.received, b.note, (SELECT count(*) FROM device WHERE batch = b.id) AS devices
+  FROM   batch b
+  ORDER  BY b.received DESC, b.id
+`);
+const oneBatch = queryOne<{ id: string }, BatchRow>(`
+  SELECT b.id, b.title, b.received, b.note, (SELECT count(*) FROM device WHERE batch = b.id) AS devices
+  FROM   batch b
+  WHERE  b.id = @id
+`);
+const insertBatch = change<{ id: string; title: string; received: string; note: string }>(`
+  INSERT INTO batch (id, title, received, note) VALUES (@id, @title, @received, @note)
+`);
+
+export const listBatches = (store: Store) => batchRows(store, {});
+export const findBatch = (store: Store, id: string) => oneBatch(store, { id });
+export const addBatch = (store: Store, batch: { id: string; title: string; received: string; note: string }) =>
+  insertBatch(store, batch);
+
+const standingsOfBatch = query<{ batch: string }, Standing>(
+  `SELECT * FROM device_standing WHERE batch = @batch ORDER BY tag`,
+);
+const allStandings = query<object, Standing>(`SELECT * FROM device_standing ORDER BY tag`);
+const oneStanding = queryOne<{ tag: string }, Standing>(`
+  SELECT s.* FROM device d JOIN device_standing s ON s.id = d.id WHERE d.tag = @tag
+`);
+
+export const standingsIn = (store: Store, batch: string | null) =>
+  batch === null ? allStandings(store, {}) : standingsOfBatch(store, { batch });
+export const findStanding = (store: Store, tag: string) => oneStanding(store, { tag });
+
+interface FactRow {
+  readonly device: number;
+  readonly key: string;
+  readonly value: string;
+  readonly source: string;
+  readonly at: string;
+  readonly by: string;
+}
+
+const factsOfDevice = query<{ device: number }, FactRow>(`
+  SELECT device, key, value, source, at, by FROM fact WHERE device = @device ORDER BY id
+`);
+const factsOfBatch = query<{ batch: string }, FactRow>(`
+  SELECT f.device, f.key, f.value, f.source, f.at, f.by
+  FROM   device d JOIN fact f ON f.device = d.id
+  WHERE  d.batch = @batch
+  ORDER  BY f.device, f.id
+`);
+
+const toFact = (row: FactRow): Fact => ({
+  key: row.key as FactKey,
+  value: JSON.parse(row.value) as FactValue,
+  source: row.source as Fact["source"],
+  at: row.at,
+  by: row.by,
+});
+
+/** All facts of a device, oldest first. Rows were checked by {@link Fact} when they were written. */
+export function factsOf(store: Store, device: number): Fact[] {
+  return factsOfDevice(store, { device }).map(toFact);
+}
+
+/** Facts of a whole batch by device: one query for many devices. */
+export function factsByDevice(store: Store, batch: string): Map<number, Fact[]> {
+  const by = new Map<number, Fact[]>();
+  for (const row of factsOfBatch(store, { batch })) {
+    const list = by.get(row.device);
+    if (list) list.push(toFact(row));
+    else by.set(row.device, [toFact(row)]);
+  }
+  return by;
+}
+
+const insertFact = change<FactRow>(`
+  INSERT INTO fact (device, key, value, source, at, by)
+  VALUES (@device, @key, @value, @source, @at, @by)
+`);
+
+/** Appends facts, all or none. */
+export function appendFacts(store: Store, device: number, facts: readonly Fact[]) {
+  store.transaction(() => {
+    for (const fact of facts) {
+      const checked = Fact.parse(fact);
+      insertFact(store, { device, ...checked, value: JSON.stringify(checked.value) });
+    }
+  })();
+}
+
+export interface NewDevice {
+  readonly tag: string;
+  readonly serial: string | null;
+  readonly imei: string | null;
+  readonly donor: string;
+  readonly need: string | null;
+  readonly facts: readonly Fact[];
+}
+
+const insertDevice = change<{
+  batch: string;
+  tag: string;
+  serial: string | null;
+  imei: string | null;
+  donor: string;
+  need: string | null;
+  at: string;
+}>(`
+  INSERT INTO device (batch, tag, serial, imei, donor, need, at)
+  VALUES (@batch, @tag, @serial, @imei, @donor, @need, @at)
+`);
+
+/** Takes devices in, all or none. @returns their row ids */
+export function addDevices(store: Store, batch: string, devices: readonly NewDevice[], hand: Hand): number[] {
+  return store.transaction(() =>
+    devices.map(({ facts, ...device }) => {
+      const id = Number(insertDevice(store, { ...device, batch, at: hand.at }).lastInsertRowid);
+      appendFacts(store, id, facts);
+      return id;
+    }),
+  )();
+}
+
+const takenTags = query<object, { tag: string }>(`SELECT tag FROM device`);
+
+/** Tags in use, in lower case. */
+export const tagsInUse = (store: Store) => new Set(takenTags(store, {}).map((r) => r.tag.toLowerCase()));
+
+const updateDevice = change<{
+  id: number;
+  version: number;
+  serial: string | null;
+  imei: string | null;
+  donor: string;
+  need: string | null;
+}>(`
+  UPDATE device
+  SET    serial = @serial, imei = @imei, donor = @donor, need = @need, version = version + 1
+  WHERE  id = @id AND version = @version
+`);
+const recordDevice = change<{ device: number; was: string } & Hand>(`
+  INSERT INTO device_change (device, was, at, by) VALUES (@device, @was, @at, @by)
+`);
+
+/** Saves a device's own row. @throws StaleEdit when it was saved by somebody else since */
+export function saveDevice(
+  store: Store,
+  was: Standing,
+  next: {
+    readonly serial: string | null;
+    readonly imei: string | null;
+    readonly donor: string;
+    readonly need: string | null;
+    readonly version: number;
+  },
+  hand: Hand,
+) {
+  store.transaction(() => {
+    if (updateDevice(store, { id: was.id, ...next }).changes === 0) throw new StaleEdit(`Device ${was.tag}`);
+    const { serial, imei, donor, need } = was;
+    recordDevice(store, { device: was.id, was: JSON.stringify({ serial, imei, donor, need }), ...hand });
+  })();
+}
+
+const deviceChanges = query<{ device: number }, { was: string } & Hand>(`
+  SELECT was, at, by FROM device_change WHERE device = @device ORDER BY id
+`);
+export const changesOfDevice = (store: Store, device: number) => deviceChanges(store, { device });
+
+const search = query<
+  { text: string; end: string },
+  { tag: string; donor: string; serial: string | null; imei: string | null }
+>(`
+  SELECT tag, donor, serial, imei
+  FROM   device
+  WHERE  tag LIKE @text ESCAPE '\\' OR serial LIKE @end ESCAPE '\\' OR imei LIKE @end ESCAPE '\\' OR donor LIKE @text ESCAPE '\\'
+  ORDER  BY tag
+  LIMIT  30
+`);
+
+/** Devices by part of a tag or donor, or the end of a serial or IMEI. */
+export function searchDevices(store: Store, text: string) {
+  const safe = text.trim().replace(/[\\%_]/g, "\\$&");
+  return safe ? search(store, { text: `%${safe}%`, end: `%${safe}` }) : [];
+}
