@@ -149,7 +149,7 @@ export const EXPAND: Record<OperationKind, (x: Expansion) => void> = {
               title: "Make sure product is there",
               says: "A device that ran a generic image may have lost its product partition.",
               normal: "OKAY, or a message that it exists already: both are right",
-              otherwise: "Go on",
+              otherwise: "Go on: the next step shows whether product is there",
               usual: 5,
               latest: 60,
               mayFail: true,

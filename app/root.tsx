@@ -1,0 +1,105 @@
+import { useCallback, useState } from "react";
+import { Form, isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
+import type { Route } from "./+types/root";
+import "./app.css";
+import { db, personOf } from "./server/context";
+import { laneStops } from "./server/laneStops";
+import { KeyHelp } from "./ui/KeyHelp";
+import { Lane } from "./ui/Lane";
+import { useShortcuts } from "./ui/useShortcuts";
+
+export function loader({ request }: Route.LoaderArgs) {
+  return { person: personOf(request), stops: laneStops(db()) };
+}
+
+export const links: Route.LinksFunction = () => [{ rel: "icon", href: "/favicon.ico", sizes: "32x32" }];
+
+export function Layout({ children }: { children: React.ReactNode }) {
+  return (
+    <html lang="en">
+      <head>
+        <meta charSet="utf-8" />
+        <meta name="viewport" content="width=device-width, initial-scale=1" />
+        <Meta />
+        <Links />
+      </head>
+      <body>
+        {children}
+        <ScrollRestoration />
+        <Scripts />
+      </body>
+    </html>
+  );
+}
+
+export default function App({ loaderData }: Route.ComponentProps) {
+  const { stops, person } = loaderData;
+  const [help, setHelp] = useState(false);
+  useShortcuts(
+    stops.map((s) => s.to),
+    useCallback(() => setHelp(true), []),
+  );
+  return (
+    <div className="min-[800px]:grid min-[800px]:grid-cols-[13rem_minmax(0,1fr)]">
+      <a href="#main" className="sr-only focus:not-sr-only">
+        Skip to the page
+      </a>
+      <header className="no-print border-b border-rule bg-paper p-3 min-[800px]:sticky min-[800px]:top-0 min-[800px]:h-screen min-[800px]:overflow-y-auto min-[800px]:border-r min-[800px]:border-b-0">
+        <p className="flex items-center gap-2 text-xl font-bold">
+          <svg width="26" height="26" viewBox="0 0 26 26" aria-hidden="true">
+            <path
+              d="M3 21H10L16 8H23"
+              fill="none"
+              stroke="var(--color-lane)"
+              strokeWidth="3.5"
+              strokeLinecap="round"
+              strokeLinejoin="round"
+            />
+            <circle cx="4" cy="21" r="3" fill="var(--color-paper)" stroke="var(--color-ink)" strokeWidth="2" />
+            <circle cx="22" cy="8" r="3.6" fill="var(--color-lane)" />
+          </svg>
+          <a href="/" className="text-ink no-underline">
+            Upshift Lane
+          </a>
+        </p>
+        <Form action="/search" role="search" className="my-3">
+          <label htmlFor="search" className="sr-only">
+            Search devices, models, images
+          </label>
+          <input id="search" name="q" type="search" className="field" placeholder="Search ( / )" />
+        </Form>
+        <div className="hidden min-[800px]:block">
+          <Lane stops={stops} person={person} />
+        </div>
+        <details className="min-[800px]:hidden">
+          <summary className="cursor-pointer font-semibold">Lane and library</summary>
+          <div className="mt-2">
+            <Lane stops={stops} person={person} />
+          </div>
+        </details>
+      </header>
+      <main id="main" tabIndex={-1} className="min-w-0 p-4 min-[800px]:px-7 min-[800px]:py-5">
+        <Outlet />
+      </main>
+      <KeyHelp open={help} onClose={() => setHelp(false)} />
+    </div>
+  );
+}
+
+export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
+  const known = isRouteErrorResponse(error);
+  return (
+    <main className="mx-auto max-w-xl p-8">
+      <title>Upshift Lane: this did not work</title>
+      <h1>{known && error.status === 404 ? "That is not here" : "This did not work"}</h1>
+      <p className="my-3">
+        {known
+          ? String(error.data || error.statusText)
+          : "Something went wrong on our side. Nothing was half-written: reload and try again. If it comes back, note what you did and the time."}
+      </p>
+      <a href="/" className="btn">
+        Back to the lane
+      </a>
+    </main>
+  );
+}

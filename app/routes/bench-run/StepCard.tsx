@@ -1,0 +1,148 @@
+import { Check, Clipboard, TriangleAlert } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import { Form } from "react-router";
+import { Notice } from "~/app/ui/Notice";
+import type { Step } from "~/core/runbook/step";
+import { durationText } from "~/core/runbook/writeSheet";
+import { StepClock } from "./StepClock";
+
+interface Props {
+  readonly step: Step & { readonly command: string | null };
+  readonly place: number;
+  readonly count: number;
+  readonly begunAt: string | null;
+  readonly wrong: string | null;
+  readonly note?: string;
+}
+
+/** One step, large: what to do, the exact command, the clock, done or something is wrong. */
+export function StepCard({ step, place, count, begunAt, wrong, note }: Props) {
+  const done = useRef<HTMLButtonElement>(null);
+  const begin = useRef<HTMLButtonElement>(null);
+  const trouble = useRef<HTMLDetailsElement>(null);
+  const [copied, setCopied] = useState(false);
+  const copy = () => {
+    if (step.command) navigator.clipboard?.writeText(step.command).then(() => setCopied(true));
+  };
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement;
+      if (event.ctrlKey || event.metaKey || /^(input|textarea|select|button|summary|a)$/i.test(target.tagName)) return;
+      if (event.key === " ") {
+        event.preventDefault();
+        done.current?.click();
+      } else if (event.key === "c" && step.command)
+        navigator.clipboard?.writeText(step.command).then(() => setCopied(true));
+      else if (event.key === "t") begin.current?.click();
+      else if (event.key === "!" && trouble.current) {
+        event.preventDefault();
+        trouble.current.open = true;
+        trouble.current.querySelector("textarea")?.focus();
+      }
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [step.command]);
+
+  return (
+    <section className="sheet" aria-labelledby="step">
+      <p className="font-semibold text-soft">
+        Step {place + 1} of {count}
+      </p>
+      <progress
+        className="h-2 w-full accent-lane"
+        max={count}
+        value={place}
+        aria-label={`${place} of ${count} steps done`}
+      />
+      <h2 id="step" className="mt-2 text-3xl">
+        {step.title}
+      </h2>
+      <p className="mt-2 text-xl">{step.says}</p>
+      {step.command && (
+        <div className="my-3 flex flex-wrap items-center gap-2 rounded-md bg-ink p-3 text-paper">
+          <code className="min-w-0 grow text-lg break-all">{step.command}</code>
+          <button type="button" onClick={copy} className="btn">
+            <Clipboard size={16} aria-hidden="true" /> {copied ? "Copied" : "Copy"} <kbd className="text-xs">c</kbd>
+          </button>
+        </div>
+      )}
+      <dl className="grid gap-x-4 gap-y-1 text-lg sm:grid-cols-[6rem_1fr]">
+        <dt className="text-soft">Normal</dt>
+        <dd>{step.normal}</dd>
+        <dt className="text-soft">Otherwise</dt>
+        <dd>{step.otherwise}</dd>
+        <dt className="text-soft">Takes</dt>
+        <dd>
+          usual {durationText(step.usualSeconds)}, latest {durationText(step.latestSeconds)}
+        </dd>
+        {step.neededBy && (
+          <>
+            <dt className="text-soft">Needed by</dt>
+            <dd>{step.neededBy}</dd>
+          </>
+        )}
+      </dl>
+      {begunAt && <StepClock begunAt={begunAt} usual={step.usualSeconds} latest={step.latestSeconds} />}
+      {wrong !== null ? (
+        <>
+          <Notice kind="wrong">Something went wrong here: {wrong}</Notice>
+          <Form method="post">
+            <input type="hidden" name="place" value={place} />
+            <button type="submit" name="act" value="again" className="btn-main text-lg">
+              Try this step again
+            </button>
+          </Form>
+        </>
+      ) : (
+        <>
+          <Form method="post" className="mt-4 space-y-3">
+            <input type="hidden" name="place" value={place} />
+            {step.caution && (
+              <div className="rounded-md border-2 border-signal bg-signal-wash p-3">
+                <p className="font-bold">{step.caution}.</p>
+                <label className="mt-2 flex items-center gap-2 font-semibold">
+                  <input type="checkbox" name="yes" value="yes" className="size-5" /> Yes, that is meant
+                </label>
+              </div>
+            )}
+            <div className="flex flex-wrap gap-2">
+              <button ref={done} type="submit" name="act" value="done" className="btn-main px-6 py-3 text-xl">
+                <Check size={22} aria-hidden="true" /> Done <kbd className="text-sm">space</kbd>
+              </button>
+              {!begunAt && (
+                <button ref={begin} type="submit" name="act" value="begun" className="btn">
+                  Start the clock <kbd className="text-xs">t</kbd>
+                </button>
+              )}
+            </div>
+          </Form>
+          <details ref={trouble} className="mt-4" open={Boolean(note) || undefined}>
+            <summary className="cursor-pointer font-semibold text-signal">
+              <TriangleAlert className="inline" size={18} aria-hidden="true" /> Something is wrong{" "}
+              <kbd className="text-xs">!</kbd>
+            </summary>
+            <Form method="post" className="mt-2 space-y-2">
+              <input type="hidden" name="place" value={place} />
+              <label className="block">
+                <span className="label">What do you see?</span>
+                <textarea name="note" rows={3} className="field" defaultValue={note} />
+              </label>
+              <button type="submit" name="act" value="wrong" className="btn-warn">
+                Write it down and stop here
+              </button>
+            </Form>
+          </details>
+          {place > 0 && (
+            <Form method="post" className="mt-3">
+              <input type="hidden" name="place" value={place - 1} />
+              <button type="submit" name="act" value="undone" className="btn text-sm">
+                The step before was not done after all
+              </button>
+            </Form>
+          )}
+        </>
+      )}
+    </section>
+  );
+}

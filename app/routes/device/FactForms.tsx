@@ -1,0 +1,44 @@
+import { Form } from "react-router";
+import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
+import { FACT_KEYS, FACTS } from "~/core/device/fact";
+
+/** Writes one fact down. */
+export function FactForm({ kept }: { kept: Readonly<Record<string, string>> | null }) {
+  return (
+    <Form method="post" className="mt-3 grid items-end gap-2 sm:grid-cols-[14rem_1fr_auto]" preventScrollReset>
+      <input type="hidden" name="form" value="fact" />
+      <ChoiceField
+        label="Write down"
+        name="key"
+        defaultValue={kept?.key}
+        options={FACT_KEYS.map((k) => ({ value: k, text: FACTS[k].says }))}
+      />
+      <TextField label="Value" name="value" defaultValue={kept?.value} required />
+      <button type="submit" className="btn">
+        Save
+      </button>
+    </Form>
+  );
+}
+
+/** Takes a pasted read-out. */
+export function ReadOutForm({ kept }: { kept: string }) {
+  return (
+    <Form method="post" className="mt-2 space-y-2" preventScrollReset>
+      <input type="hidden" name="form" value="read-out" />
+      <AreaField
+        label="Output of adb shell getprop, or fastboot getvar all"
+        name="text"
+        rows={5}
+        defaultValue={kept}
+        required
+        spellCheck={false}
+        className="font-mono text-sm"
+        hint="Everything may be pasted, prompts and all; what is not needed is passed over."
+      />
+      <button type="submit" className="btn">
+        Read it
+      </button>
+    </Form>
+  );
+}

@@ -1,0 +1,106 @@
+import { CLEARANCE_EVENTS, CLEARANCE_STATES } from "~/core/clearance/clearance";
+import { FACT_KEYS, FACTS, type Fact, type FactKey, type FactValue, SOURCE_WORDS } from "~/core/device/fact";
+import { currentFacts } from "~/core/device/lookUp";
+import type { Way } from "~/core/upgrade/way";
+import { clearanceEvents } from "~/store/clearance";
+import type { Store } from "~/store/database";
+import { changesOfDevice, factsOf } from "~/store/devices";
+import { checkoutEnd, decisionsOf, findRun, stepsOf } from "~/store/runs";
+
+export interface FactLine {
+  readonly key: FactKey;
+  readonly says: string;
+  readonly value: string;
+  readonly source: string;
+  readonly by: string;
+  readonly at: string;
+  readonly older: readonly {
+    readonly value: string;
+    readonly source: string;
+    readonly at: string;
+    readonly by: string;
+  }[];
+}
+
+/** A value as a person reads it. */
+export function valueText(value: FactValue): string {
+  return typeof value === "boolean" ? (value ? "yes" : "no") : String(value);
+}
+
+/** Every fact of a device with its source, and what it was before. */
+export function factLines(history: readonly Fact[]): FactLine[] {
+  const current = currentFacts(history);
+  return FACT_KEYS.flatMap((key) => {
+    const fact = current.get(key);
+    if (!fact) return [];
+    const older = history
+      .filter((f) => f.key === key && f !== fact)
+      .map((f) => ({ value: valueText(f.value), source: SOURCE_WORDS[f.source], at: f.at, by: f.by }))
+      .reverse();
+    return [
+      {
+        key,
+        says: FACTS[key].says,
+        value: valueText(fact.value),
+        source: SOURCE_WORDS[fact.source],
+        by: fact.by,
+        at: fact.at,
+        older,
+      },
+    ];
+  });
+}
+
+export interface HistoryLine {
+  readonly at: string;
+  readonly by: string;
+  readonly says: string;
+}
+
+/** Everything that happened to a device, newest first. */
+export function historyOf(store: Store, device: number): HistoryLine[] {
+  const lines: HistoryLine[] = [];
+  const facts = factsOf(store, device);
+  const groups = new Map<string, Fact[]>();
+  for (const f of facts)
+    groups.set(`${f.at}|${f.by}|${f.source}`, [...(groups.get(`${f.at}|${f.by}|${f.source}`) ?? []), f]);
+  for (const group of groups.values()) {
+    const [{ at, by, source }] = group;
+    lines.push({
+      at,
+      by,
+      says: `${SOURCE_WORDS[source]}: ${group.map((f) => `${FACTS[f.key].says.toLowerCase()} ${valueText(f.value)}`).join(", ")}`,
+    });
+  }
+  for (const e of clearanceEvents(store, device))
+    lines.push({
+      at: e.at,
+      by: e.by,
+      says: `Clearance: ${CLEARANCE_EVENTS[e.event].says}, now “${CLEARANCE_STATES[e.state].says}”${e.evidence ? ` (${e.evidence})` : ""}`,
+    });
+  for (const d of decisionsOf(store, device)) {
+    const way = d.way ? (JSON.parse(d.way) as Way) : null;
+    lines.push({
+      at: d.at,
+      by: d.by,
+      says: way
+        ? `Way accepted: to Android ${way.release}${d.reason ? ` (not the proposed one: ${d.reason})` : ""}`
+        : "Accepted way taken back",
+    });
+  }
+  for (const c of changesOfDevice(store, device)) lines.push({ at: c.at, by: c.by, says: "Details changed" });
+  const run = findRun(store, device);
+  if (run) {
+    lines.push({ at: run.at, by: run.by, says: "Run begun at the bench" });
+    for (const s of stepsOf(store, run.id))
+      if (s.outcome === "wrong") lines.push({ at: s.at, by: s.by, says: `Step ${s.place + 1} went wrong: ${s.note}` });
+    const end = checkoutEnd(store, run.id);
+    if (end)
+      lines.push({
+        at: end.at,
+        by: end.by,
+        says: end.result === "done" ? "Checked out, done" : `Back to the bench: ${end.note}`,
+      });
+  }
+  return lines.sort((a, b) => (a.at < b.at ? 1 : -1));
+}

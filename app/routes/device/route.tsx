@@ -1,0 +1,205 @@
+import { data, Form, Link, redirect } from "react-router";
+import { db, notFound } from "~/app/server/context";
+import { catalogueOf, indexOf, plannedDevice } from "~/app/server/planning";
+import { imageTitles } from "~/app/server/shownWays";
+import { Notice } from "~/app/ui/Notice";
+import { QuestionList, StopList } from "~/app/ui/Reasons";
+import { UpshiftChart } from "~/app/ui/UpshiftChart";
+import { VerdictMark } from "~/app/ui/Verdict";
+import { wayTitle } from "~/app/ui/WayCompare";
+import { minutesText, timeText } from "~/app/ui/words";
+import { apiOf } from "~/core/android/releases";
+import { modelTitle } from "~/core/catalogue/model";
+import { floorOf } from "~/core/catalogue/need";
+import { CLEARANCE_STATES } from "~/core/clearance/clearance";
+import { maskNumber, readImei } from "~/core/device/imei";
+import { currentValue } from "~/core/device/lookUp";
+import type { Way } from "~/core/upgrade/way";
+import { factsOf, findStanding } from "~/store/devices";
+import type { Route } from "./+types/route";
+import { actOnDevice } from "./act";
+import { DetailsForm } from "./DetailsForm";
+import { FactForm, ReadOutForm } from "./FactForms";
+import { FactTable } from "./FactTable";
+import { factLines, historyOf } from "./queries";
+
+export function loader({ params, request }: Route.LoaderArgs) {
+  const standing = findStanding(db(), params.tag);
+  if (!standing)
+    throw notFound(`There is no device ${params.tag}. Look at Intake, or search for the end of its serial number`);
+  const { plan, model, need, facts } = plannedDevice(db(), standing);
+  const chosen = standing.way ? (JSON.parse(standing.way) as Way) : null;
+  const imei = standing.imei ? readImei(standing.imei) : null;
+  return {
+    standing: { ...standing, way: undefined },
+    whole: new URL(request.url).searchParams.get("numbers") === "whole",
+    imeiSays: imei && !imei.ok ? imei.says : null,
+    model: model ? { id: model.id, title: modelTitle(model), names: model.names, board: model.board } : null,
+    need: need ? { id: need.id, name: need.name } : null,
+    needs: catalogueOf(db()).needs.map((n) => ({ value: n.id, text: n.name })),
+    floors: need ? [{ name: need.name, api: floorOf(need).api }] : [],
+    now: apiOf(currentValue<string>(facts, "android.release") ?? ""),
+    plan,
+    chosen,
+    titles: imageTitles([plan], indexOf(db())),
+    facts: factLines(factsOf(db(), standing.id)),
+    history: historyOf(db(), standing.id),
+  };
+}
+
+export async function action({ request, params }: Route.ActionArgs) {
+  const form = await request.formData();
+  const result = actOnDevice(db(), request, params.tag, form);
+  if (result.ok) return redirect(`/devices/${params.tag}${result.anchor}`);
+  return data(result, { status: 400 });
+}
+
+export default function Device({ loaderData, actionData }: Route.ComponentProps) {
+  const { standing, whole, imeiSays, model, need, needs, floors, now, plan, chosen, titles, facts, history } =
+    loaderData;
+  const clearance = CLEARANCE_STATES[standing.clearance];
+  const way = chosen ?? plan.best;
+  return (
+    <>
+      <title>{`${standing.tag} · Upshift Lane`}</title>
+      <div className="flex flex-wrap items-center gap-3">
+        <h1>{standing.tag}</h1>
+        <VerdictMark verdict={plan.verdict} />
+        <span>{model ? <Link to={`/models/${model.id}`}>{model.title}</Link> : "model not known"}</span>
+        <span className="hint">for {need ? <Link to={`/floors/${need.id}`}>{need.name}</Link> : "no need chosen"}</span>
+      </div>
+      <p className="mt-1 font-semibold">{plan.says}</p>
+      {imeiSays && <Notice kind="wrong">IMEI: {imeiSays}. Correct it under Details.</Notice>}
+      {actionData && !actionData.ok && <Notice kind="wrong">{actionData.says}</Notice>}
+      <div className="mt-3 grid gap-5 xl:grid-cols-[minmax(0,1fr)_24rem]">
+        <div className="space-y-5">
+          <section className="sheet" aria-labelledby="way">
+            <h2 id="way">{chosen ? "Accepted way" : plan.best ? "Proposed way" : "No way yet"}</h2>
+            <UpshiftChart
+              compact
+              title={standing.tag}
+              floors={floors}
+              rows={[
+                {
+                  key: "d",
+                  label: standing.tag,
+                  now: now ? [now] : [],
+                  best: way?.api ?? null,
+                  others: plan.ways.map((w) => w.api),
+                },
+              ]}
+            />
+            {way && (
+              <p>
+                <strong>{wayTitle(way, titles)}</strong>: {minutesText(way.handsOnMinutes)} hands-on,{" "}
+                {minutesText(way.unattendedMinutes)} unattended
+                {way.waitingDays ? `, ${way.waitingDays} days of waiting` : ""}.
+              </p>
+            )}
+            {plan.questions.length > 0 && (
+              <div className="mt-2">
+                <h3>Open questions</h3>
+                <QuestionList questions={plan.questions} tag={standing.tag} />
+              </div>
+            )}
+            <p className="mt-3 flex flex-wrap gap-2">
+              {plan.ways.length > 0 && (
+                <Link to={`/devices/${standing.tag}/ways`} className={chosen ? "btn" : "btn-main"}>
+                  {chosen ? "Look at the ways again" : "Compare and decide"}
+                </Link>
+              )}
+              {chosen && (
+                <Link to={`/bench/${standing.tag}`} className="btn-main">
+                  To the bench
+                </Link>
+              )}
+              {way && (
+                <>
+                  <a href={`/devices/${standing.tag}/runbook.md`} className="btn">
+                    Sheet
+                  </a>
+                  <a href={`/devices/${standing.tag}/runbook.sh`} className="btn">
+                    Script
+                  </a>
+                  <a href={`/devices/${standing.tag}/runbook.json`} className="btn">
+                    JSON
+                  </a>
+                </>
+              )}
+            </p>
+            <details className="mt-3">
+              <summary className="cursor-pointer font-semibold">
+                Images not reached, and why ({plan.stops.length})
+              </summary>
+              <div className="scroll mt-2">
+                <StopList stops={plan.stops} titles={titles} />
+              </div>
+            </details>
+          </section>
+          <section className="sheet" aria-labelledby="facts">
+            <h2 id="facts">What is known</h2>
+            <FactTable facts={facts} />
+            <FactForm
+              key={`f${facts.length}`}
+              kept={actionData && !actionData.ok && actionData.form === "fact" ? actionData.kept : null}
+            />
+          </section>
+        </div>
+        <div className="space-y-5">
+          <section className="sheet" aria-labelledby="clearance">
+            <h2 id="clearance">Clearance</h2>
+            <p>
+              <strong>{clearance.says}.</strong> {clearance.means}.
+            </p>
+            <Link to={`/clearance/${standing.tag}`} className="btn mt-2">
+              Look at the case
+            </Link>
+          </section>
+          <section className="sheet" aria-labelledby="readout">
+            <h2 id="readout">Paste a read-out</h2>
+            <ReadOutForm
+              kept={actionData && !actionData.ok && actionData.form === "read-out" ? actionData.kept.text : ""}
+            />
+          </section>
+          <section className="sheet" aria-labelledby="details">
+            <h2 id="details">Details</h2>
+            <dl className="my-2 grid grid-cols-[auto_1fr] gap-x-3 text-sm">
+              <dt className="text-soft">Serial number</dt>
+              <dd className="font-mono">
+                {standing.serial ? (whole ? standing.serial : maskNumber(standing.serial)) : "—"}
+              </dd>
+              <dt className="text-soft">IMEI</dt>
+              <dd className="font-mono">{standing.imei ? (whole ? standing.imei : maskNumber(standing.imei)) : "—"}</dd>
+            </dl>
+            {!whole && (standing.serial || standing.imei) && (
+              <Form method="get" className="mb-2">
+                <button type="submit" name="numbers" value="whole" className="btn text-sm">
+                  Show whole numbers
+                </button>
+              </Form>
+            )}
+            <DetailsForm
+              standing={standing}
+              needs={needs}
+              whole={whole}
+              kept={actionData && !actionData.ok && actionData.form === "details" ? actionData.kept : null}
+            />
+          </section>
+          <section className="sheet" aria-labelledby="history">
+            <h2 id="history">History</h2>
+            <ol className="mt-2 space-y-2">
+              {history.map((h, i) => (
+                <li key={i} className="text-sm">
+                  {h.says}
+                  <span className="hint block">
+                    {timeText(h.at)}, {h.by}
+                  </span>
+                </li>
+              ))}
+            </ol>
+          </section>
+        </div>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,145 @@
+import { Link } from "react-router";
+import { db, notFound } from "~/app/server/context";
+import { catalogueOf } from "~/app/server/planning";
+import { Notice } from "~/app/ui/Notice";
+import { Pairs } from "~/app/ui/Pairs";
+import { bytesText, percentText, timeText } from "~/app/ui/words";
+import { describeRelease } from "~/core/android/releases";
+import { HARDWARE_WORDS } from "~/core/catalogue/common";
+import { imageApi, KIND_WORDS } from "~/core/catalogue/image";
+import { catalogueHistory } from "~/store/catalogue";
+import type { Route } from "./+types/route";
+
+export function loader({ params }: Route.LoaderArgs) {
+  const { images, incompatible } = catalogueOf(db());
+  const image = images.find((i) => i.id === params.id);
+  if (!image) throw notFound(`There is no image ${params.id} in the catalogue`);
+  return {
+    image,
+    pairs: incompatible
+      .filter((p) => p.a === image.id || p.b === image.id)
+      .map((p) => ({ other: p.a === image.id ? p.b : p.a, says: p.says })),
+    history: catalogueHistory(db(), "image", image.id).map((h) => ({ at: h.at, by: h.by })),
+  };
+}
+
+export default function ImagePage({ loaderData }: Route.ComponentProps) {
+  const { image: i, pairs, history } = loaderData;
+  return (
+    <>
+      <title>{`${i.title} · Upshift Lane`}</title>
+      <p className="hint">{KIND_WORDS[i.kind]}</p>
+      <h1>
+        {i.title} <span className="font-normal text-soft">{i.id}</span>
+      </h1>
+      {i.withdrawn && (
+        <Notice kind="caution">
+          Withdrawn on {i.withdrawn.on}: {i.withdrawn.says}.{" "}
+          {i.withdrawn.successor && <Link to={`/images/${i.withdrawn.successor}`}>Its successor</Link>}
+        </Notice>
+      )}
+      <div className="mt-3 grid gap-5 lg:grid-cols-2">
+        <section className="sheet" aria-labelledby="what">
+          <h2 id="what">What it is</h2>
+          <Pairs
+            pairs={[
+              ["Android", describeRelease(imageApi(i))],
+              ["Version", i.version],
+              ["Build number", i.build ?? "—"],
+              ["Security patch", i.patch ?? "—"],
+              ["Released", i.released],
+              ["Brings firmware", i.firmware ?? "—"],
+              ["Services", i.services ? "built in" : "not built in"],
+              ["Integrity verdict", i.integrity ? "passes (recorded)" : "does not pass, or not recorded"],
+              ["Rooted", i.rooted ? "yes" : "no"],
+              ["Recorded success", i.success === null ? "nothing recorded" : percentText(i.success)],
+              ["Source", `${i.source}, ${i.on}`],
+            ]}
+          />
+        </section>
+        <section className="sheet" aria-labelledby="needs">
+          <h2 id="needs">What it suits and needs</h2>
+          <Pairs
+            pairs={[
+              [
+                "Models",
+                i.models.length
+                  ? i.models.map((m) => (
+                      <Link key={m} to={`/models/${m}`} className="mr-2">
+                        {m}
+                      </Link>
+                    ))
+                  : "generic",
+              ],
+              ["Processor", i.cpu ?? "that of the model"],
+              ["Firmware from", i.needs.firmwareFrom ?? "—"],
+              ["Firmware up to", i.needs.firmwareTo ?? "—"],
+              ["Goes on Android", i.needs.fromReleases.join(", ") || "—"],
+              ["Recovery from", i.needs.recoveryVersion ?? "—"],
+              ["Installed by", i.installs ?? "—"],
+            ]}
+          />
+          <h3 className="mt-3">Known faults</h3>
+          {i.faults.length === 0 ? (
+            <p className="hint">None is known.</p>
+          ) : (
+            <ul className="list-disc pl-5">
+              {i.faults.map((f) => (
+                <li key={f.hardware + f.says}>
+                  {HARDWARE_WORDS[f.hardware]}: {f.says}{" "}
+                  {f.models.length > 0 && <span className="hint">on {f.models.join(", ")}</span>}
+                </li>
+              ))}
+            </ul>
+          )}
+          {pairs.length > 0 && (
+            <>
+              <h3 className="mt-3">Does not work with</h3>
+              <ul className="list-disc pl-5">
+                {pairs.map((p) => (
+                  <li key={p.other}>
+                    <Link to={`/images/${p.other}`}>{p.other}</Link>: {p.says}
+                  </li>
+                ))}
+              </ul>
+            </>
+          )}
+        </section>
+      </div>
+      <section className="sheet mt-5" aria-labelledby="files">
+        <h2 id="files">Files</h2>
+        <div className="scroll">
+          <table className="rows">
+            <thead>
+              <tr>
+                <th scope="col">File</th>
+                <th scope="col">Goes to</th>
+                <th scope="col" className="n">
+                  To fetch
+                </th>
+                <th scope="col" className="n">
+                  On the device
+                </th>
+                <th scope="col">SHA-256</th>
+              </tr>
+            </thead>
+            <tbody>
+              {i.files.map((f) => (
+                <tr key={f.name}>
+                  <td className="font-mono">{f.name}</td>
+                  <td>{f.partition ?? "installed as a package"}</td>
+                  <td className="n">{bytesText(f.bytes)}</td>
+                  <td className="n">{f.expanded ? bytesText(f.expanded) : "—"}</td>
+                  <td>
+                    <code className="text-xs break-all">{f.sha256 ?? "not known"}</code>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+        <p className="hint mt-2">{history.map((h) => `${timeText(h.at)}, ${h.by}`).join(" · ")}</p>
+      </section>
+    </>
+  );
+}

@@ -1,0 +1,78 @@
+import { db, notFound } from "~/app/server/context";
+import { catalogueOf } from "~/app/server/planning";
+import { ImageTable } from "~/app/ui/ImageTable";
+import { Notice } from "~/app/ui/Notice";
+import { Pairs } from "~/app/ui/Pairs";
+import { bytesText } from "~/app/ui/words";
+import { describeRelease } from "~/core/android/releases";
+import { HARDWARE_WORDS } from "~/core/catalogue/common";
+import { imageApi } from "~/core/catalogue/image";
+import { modelTitle } from "~/core/catalogue/model";
+import type { Route } from "./+types/route";
+
+export function loader({ params }: Route.LoaderArgs) {
+  const { models, images } = catalogueOf(db());
+  const model = models.find((m) => m.id === params.id);
+  if (!model) throw notFound(`There is no model ${params.id} in the catalogue`);
+  return { model, images: images.filter((i) => i.models.includes(model.id)).sort((a, b) => imageApi(b) - imageApi(a)) };
+}
+
+export default function ModelPage({ loaderData }: Route.ComponentProps) {
+  const { model: m, images } = loaderData;
+  return (
+    <>
+      <title>{`${modelTitle(m)} · Upshift Lane`}</title>
+      <h1>{modelTitle(m)}</h1>
+      {m.firmware.dangerous.map((d) => (
+        <Notice kind="caution" key={d.from}>
+          Firmware {d.from} to {d.to}: {d.says}. Safe base: {d.safe}. Switch automatic updates off.
+        </Notice>
+      ))}
+      <div className="mt-3 grid gap-5 lg:grid-cols-2">
+        <section className="sheet" aria-labelledby="who">
+          <h2 id="who">Who it is</h2>
+          <Pairs
+            pairs={[
+              ["Sold as", m.names.join(", ")],
+              ["Model numbers", m.modelNumbers.join(", ")],
+              ["Code name", m.codename],
+              ["Board", m.board],
+              ["Kind", m.form],
+              ["Came with", describeRelease(m.launchApi)],
+              ["Processor", m.cpu],
+              ["Hardware", m.hardware.map((h) => HARDWARE_WORDS[h]).join(", ")],
+              ["Source", `${m.source}, ${m.on}`],
+            ]}
+          />
+        </section>
+        <section className="sheet" aria-labelledby="flash">
+          <h2 id="flash">How it is flashed</h2>
+          <Pairs
+            pairs={[
+              [
+                "Unlocking",
+                m.unlock.possible
+                  ? m.unlock.waitingDays
+                    ? `after ${m.unlock.waitingDays} days of waiting`
+                    : "yes"
+                  : m.unlock.says || "not possible",
+              ],
+              ["For good", m.unlock.consequences.join("; ") || "nothing"],
+              ["Locking again", m.relock ? "wholly stock only" : "not offered"],
+              ["Slots", m.slots ? "a and b" : "one"],
+              ["Vendor interface", m.treble ? "yes" : "no"],
+              ["Userspace fastboot", m.userspaceFastboot ? "yes" : "no"],
+              ["Room for system", bytesText(m.room.system)],
+              ["Room in product", m.room.product ? bytesText(m.room.product) : "no product partition"],
+              ["Bootloader by keys", m.keys.bootloader],
+              ["Recovery by keys", m.keys.recovery],
+              ["Firmware, oldest first", m.firmware.order.join(", ")],
+            ]}
+          />
+        </section>
+      </div>
+      <h2 className="mt-6">Its own images</h2>
+      <ImageTable images={images} />
+    </>
+  );
+}

@@ -1,0 +1,10 @@
+import { db } from "~/app/server/context";
+import { planJson } from "~/app/server/planJson";
+import { findBatch } from "~/store/devices";
+import type { Route } from "./+types/plan";
+
+export function loader({ params }: Route.LoaderArgs) {
+  if (!findBatch(db(), params.batch))
+    return Response.json({ error: "no-such-batch", says: `There is no batch ${params.batch}` }, { status: 404 });
+  return Response.json(planJson(db(), params.batch));
+}

@@ -1,0 +1,7 @@
+import { writeScript } from "~/core/runbook/writeScript";
+import type { Route } from "./+types/runbook-sh";
+import { answerRunbook } from "./answer";
+
+export function loader({ params }: Route.LoaderArgs) {
+  return answerRunbook(params.tag, "text/x-shellscript", "sh", writeScript);
+}

@@ -1,0 +1,48 @@
+import { placedDevices } from "~/app/server/lane";
+import { modelTitle } from "~/core/catalogue/model";
+import { CLEARANCE_STATES } from "~/core/clearance/clearance";
+import { currentValue } from "~/core/device/lookUp";
+import type { Way } from "~/core/upgrade/way";
+import type { Store } from "~/store/database";
+import { checkoutEnd, checksOf } from "~/store/runs";
+
+export interface RecordRow {
+  readonly tag: string;
+  readonly device: string;
+  readonly donor: string;
+  readonly need: string;
+  readonly ended: string;
+  readonly promised: string;
+  readonly measured: string;
+  readonly notRight: string;
+  readonly at: string;
+  readonly by: string;
+}
+
+/** What became of every device that has left the lane. */
+export function recordRows(store: Store, batch: string | null): RecordRow[] {
+  return placedDevices(store, batch)
+    .filter((d) => d.station === "records")
+    .map((d) => {
+      const way = d.standing.way ? (JSON.parse(d.standing.way) as Way) : null;
+      const checks = d.standing.run === null ? null : checksOf(store, d.standing.run);
+      const end = d.standing.run === null ? undefined : checkoutEnd(store, d.standing.run);
+      return {
+        tag: d.standing.tag,
+        device: d.model ? modelTitle(d.model) : String(currentValue(d.facts, "model.name") ?? "unknown"),
+        donor: d.standing.donor,
+        need: d.need?.name ?? "",
+        ended: end?.result === "done" ? "handed over" : CLEARANCE_STATES[d.standing.clearance].says.toLowerCase(),
+        promised: end && way ? way.release : "",
+        measured: checks?.get("release")?.measured ?? "",
+        notRight: checks
+          ? [...checks.values()]
+              .filter((c) => c.result === "not-ok")
+              .map((c) => c.item)
+              .join(" ")
+          : "",
+        at: end?.at ?? "",
+        by: end?.by ?? "",
+      };
+    });
+}

@@ -1,0 +1,56 @@
+import type { Hand, Store } from "~/store/database";
+import { findStanding } from "~/store/devices";
+import { decide, findRun, positionOf, stepsOf } from "~/store/runs";
+import { plannedDevice } from "./planning";
+
+/**
+ * Accepts a way for devices, all or none. Another way than the proposed one takes a reason; the way must still be one of
+ * the device's ways, since a fact, an image or the policy may have moved in the meantime.
+ *
+ * @returns what is wrong in words, or null when it was written
+ */
+export function acceptWay(
+  store: Store,
+  tags: readonly string[],
+  wayId: string,
+  reason: string,
+  hand: Hand,
+): string | null {
+  return store.transaction(() => {
+    for (const tag of tags) {
+      const standing = findStanding(store, tag);
+      if (!standing) return `There is no device ${tag}`;
+      if (hasUnfinishedRun(store, standing.id))
+        return `${tag} is on the bench in the middle of a run. Finish or take back that run first`;
+      const { plan } = plannedDevice(store, standing);
+      const way = plan.ways.find((w) => w.id === wayId);
+      if (!way) return `${tag}: this way is no longer open (${plan.says.toLowerCase()}). Look at the new ways`;
+      if (way.questions.length)
+        return `${tag}: ${way.questions[0].says.toLowerCase()} first. A way that rests on an open question can't be accepted`;
+      const other = way.id !== plan.best?.id;
+      if (other && reason.trim().length < 5) return "This is not the proposed way: write down why you choose it";
+      decide(store, standing.id, { way, proposed: plan.best?.id ?? null, reason: reason.trim() }, hand);
+    }
+    return null;
+  })();
+}
+
+/** Takes an accepted way back. @returns what is wrong in words, or null */
+export function takeBack(store: Store, tag: string, hand: Hand): string | null {
+  return store.transaction(() => {
+    const standing = findStanding(store, tag);
+    if (!standing) return `There is no device ${tag}`;
+    if (standing.way === null) return `${tag} has no accepted way`;
+    if (hasUnfinishedRun(store, standing.id))
+      return `${tag} is on the bench in the middle of a run: its way can't be taken back now`;
+    decide(store, standing.id, { way: null, proposed: null, reason: "taken back" }, hand);
+    return null;
+  })();
+}
+
+function hasUnfinishedRun(store: Store, device: number): boolean {
+  const run = findRun(store, device);
+  if (!run) return false;
+  const position = positionOf(stepsOf(store, run.id), run.steps);
+  return position.place > 0 && !position.finished;
+}

@@ -1,0 +1,85 @@
+import { useId } from "react";
+import { NavLink } from "react-router";
+
+export interface LaneStop {
+  readonly to: string;
+  readonly name: string;
+  readonly key: string;
+  readonly count: number | null;
+  readonly overdue?: boolean;
+}
+
+const LIBRARY = [
+  { to: "/models", name: "Models" },
+  { to: "/images", name: "Images" },
+  { to: "/floors", name: "App floors" },
+  { to: "/catalogue", name: "Import, export" },
+  { to: "/policy", name: "House policy" },
+];
+
+/** The order of the work, always in sight, with the number of devices waiting at each station. */
+export function Lane({ stops, person }: { stops: readonly LaneStop[]; person: string }) {
+  const library = useId();
+  return (
+    <nav aria-label="Lane" className="flex flex-col gap-4">
+      <ol className="relative">
+        <div className="absolute left-[9px] top-3 bottom-3 w-[3px] bg-lane" aria-hidden="true" />
+        {stops.map((stop) => (
+          <li key={stop.to}>
+            <NavLink
+              to={stop.to}
+              className={({ isActive }) =>
+                `relative flex items-center gap-2.5 rounded-md py-1.5 pr-2 no-underline text-ink hover:bg-lane-wash ${isActive ? "font-bold bg-lane-wash" : ""}`
+              }
+            >
+              {({ isActive }) => (
+                <>
+                  <span
+                    className={`z-10 ml-[2px] size-[17px] shrink-0 rounded-full border-[3px] border-lane ${isActive ? "bg-lane" : "bg-paper"}`}
+                    aria-hidden="true"
+                  />
+                  <span className="grow">{stop.name}</span>
+                  {stop.overdue && (
+                    <span className="text-signal font-bold" title="Something is overdue here">
+                      !<span className="sr-only"> overdue</span>
+                    </span>
+                  )}
+                  {stop.count !== null && (
+                    <span
+                      className={`min-w-7 rounded-full px-1.5 text-center text-sm tabular-nums ${stop.count ? "bg-lane text-white" : "bg-paper text-soft"}`}
+                    >
+                      {stop.count}
+                      <span className="sr-only"> waiting</span>
+                    </span>
+                  )}
+                </>
+              )}
+            </NavLink>
+          </li>
+        ))}
+      </ol>
+      <div>
+        <p className="px-1 text-sm font-semibold text-soft" id={library}>
+          Library
+        </p>
+        <ul aria-labelledby={library}>
+          {LIBRARY.map((item) => (
+            <li key={item.to}>
+              <NavLink
+                to={item.to}
+                className={({ isActive }) =>
+                  `block rounded-md px-2 py-1 no-underline text-ink hover:bg-lane-wash ${isActive ? "font-bold bg-lane-wash" : ""}`
+                }
+              >
+                {item.name}
+              </NavLink>
+            </li>
+          ))}
+        </ul>
+      </div>
+      <p className="px-1 text-sm text-soft">
+        At the desk: <a href="/person">{person}</a>
+      </p>
+    </nav>
+  );
+}

@@ -1,0 +1,209 @@
+import { scaleLinear } from "d3-scale";
+import { RELEASES } from "~/core/android/releases";
+
+/** One row of the upshift chart: where a device or group stands, where the best way takes it, where others would. */
+export interface UpshiftRow {
+  readonly key: string;
+  readonly label: string;
+  readonly note?: string;
+  readonly href?: string;
+  /** API levels the devices run now, each once. */
+  readonly now: readonly number[];
+  readonly best: number | null;
+  readonly others: readonly number[];
+}
+
+export interface UpshiftFloor {
+  readonly api: number;
+  readonly name: string;
+}
+
+const ROW = 30;
+const TOP = 64;
+
+/**
+ * The upshift chart: releases from left to right, a hollow mark where a device is, a solid one where the best way takes
+ * it, faint ones for other ways; upright lines are the app floors.
+ */
+export function UpshiftChart({
+  rows,
+  floors,
+  title,
+  compact = false,
+}: {
+  rows: readonly UpshiftRow[];
+  floors: readonly UpshiftFloor[];
+  title: string;
+  compact?: boolean;
+}) {
+  const all = [
+    ...rows.flatMap((r) => [...r.now, ...r.others, ...(r.best === null ? [] : [r.best])]),
+    ...floors.map((f) => f.api),
+  ];
+  if (all.length === 0) return null;
+  const low = Math.max(1, Math.min(...all) - 1);
+  const high = Math.min(37, Math.max(...all) + 1);
+  const left = compact ? 12 : 236;
+  const width = compact ? 460 : 1000;
+  const height = TOP + Math.max(1, rows.length) * ROW + 10;
+  const x = scaleLinear([low, high], [left + 16, width - 24]);
+  const ticks = RELEASES.filter((r) => r.api >= low && r.api <= high);
+  const names = spread(floors);
+  return (
+    <div className="scroll">
+      <svg
+        viewBox={`0 0 ${width} ${height}`}
+        width={width}
+        height={height}
+        className="max-w-none font-sans"
+        role="img"
+        aria-label={`${title}. ${rows.map(rowText).join(". ")}`}
+      >
+        {ticks.map((t) => (
+          <g key={t.api}>
+            <line x1={x(t.api)} x2={x(t.api)} y1={TOP - 6} y2={height - 6} stroke="var(--color-rule)" strokeWidth="1" />
+            <text x={x(t.api)} y={TOP - 24} textAnchor="middle" fontSize="13" fontWeight="700" fill="var(--color-ink)">
+              {t.release}
+            </text>
+            <text x={x(t.api)} y={TOP - 11} textAnchor="middle" fontSize="10.5" fill="var(--color-soft)">
+              {t.api}
+            </text>
+          </g>
+        ))}
+        {!compact && (
+          <text x={left - 8} y={TOP - 24} textAnchor="end" fontSize="11.5" fill="var(--color-soft)">
+            Android release
+          </text>
+        )}
+        {!compact && (
+          <text x={left - 8} y={TOP - 11} textAnchor="end" fontSize="10.5" fill="var(--color-soft)">
+            API level
+          </text>
+        )}
+        {rows.map((row, i) => {
+          const y = TOP + i * ROW + ROW / 2;
+          const from = row.now.length ? Math.min(...row.now) : null;
+          return (
+            <g key={row.key}>
+              <line
+                x1={compact ? 0 : 0}
+                x2={width}
+                y1={y + ROW / 2}
+                y2={y + ROW / 2}
+                stroke="var(--color-rule)"
+                strokeWidth="0.6"
+              />
+              {from !== null && row.best !== null && row.best !== from && (
+                <line x1={x(from)} x2={x(row.best)} y1={y} y2={y} stroke="var(--color-lane)" strokeWidth="2.5" />
+              )}
+              {row.others.map((api) => (
+                <circle key={api} cx={x(api)} cy={y} r="5" fill="#b9b09d" />
+              ))}
+              {row.best !== null && <circle cx={x(row.best)} cy={y} r="7.5" fill="var(--color-lane)" />}
+              {row.now.map((api) => (
+                <circle
+                  key={api}
+                  cx={x(api)}
+                  cy={y}
+                  r="5.5"
+                  fill={api === row.best ? "var(--color-lane)" : "var(--color-sheet)"}
+                  stroke={api === row.best ? "var(--color-sheet)" : "var(--color-ink)"}
+                  strokeWidth="2"
+                />
+              ))}
+              {!compact && (
+                <text x={left - 8} y={y + 4.5} textAnchor="end" fontSize="13.5" fill="var(--color-ink)">
+                  <RowLabel row={row} />
+                </text>
+              )}
+            </g>
+          );
+        })}
+        {names.map((f) => (
+          <g key={f.name}>
+            <line
+              x1={x(f.api - 0.5)}
+              x2={x(f.api - 0.5)}
+              y1={14 + f.lift * 12}
+              y2={height - 6}
+              stroke="var(--color-signal)"
+              strokeWidth="2"
+              strokeDasharray="5 4"
+            />
+            <text
+              x={x(f.api - 0.5) + 4}
+              y={11 + f.lift * 12}
+              fontSize="11.5"
+              fontWeight="600"
+              fill="var(--color-signal)"
+            >
+              {f.name}
+            </text>
+          </g>
+        ))}
+      </svg>
+    </div>
+  );
+}
+
+function RowLabel({ row }: { row: UpshiftRow }) {
+  const text = (
+    <>
+      <tspan fontWeight="700">{row.label}</tspan>
+      {row.note && <tspan fill="var(--color-soft)"> {row.note}</tspan>}
+    </>
+  );
+  return row.href ? (
+    <a href={row.href} style={{ fill: "var(--color-lane-deep)" }}>
+      {text}
+    </a>
+  ) : (
+    text
+  );
+}
+
+/** Floors close together get their names one above the other. */
+function spread(floors: readonly UpshiftFloor[]) {
+  const byApi = [...floors].sort((a, b) => a.api - b.api);
+  let lift = 0;
+  return byApi.map((f, i) => {
+    lift = i > 0 && f.api - byApi[i - 1].api < 4 ? (lift + 1) % 3 : 0;
+    return { ...f, lift };
+  });
+}
+
+function rowText(row: UpshiftRow): string {
+  const now = row.now.length ? `now API ${row.now.join(", ")}` : "release not known";
+  return `${row.label}: ${now}${row.best === null ? ", no way that meets the need" : `, best way to API ${row.best}`}`;
+}
+
+export function UpshiftLegend() {
+  return (
+    <ul className="flex flex-wrap gap-x-5 gap-y-1 text-sm text-soft" aria-label="What the marks mean">
+      <li className="flex items-center gap-1.5">
+        <svg width="14" height="14" aria-hidden="true">
+          <circle cx="7" cy="7" r="5" fill="var(--color-sheet)" stroke="var(--color-ink)" strokeWidth="2" />
+        </svg>
+        where it is now
+      </li>
+      <li className="flex items-center gap-1.5">
+        <svg width="16" height="16" aria-hidden="true">
+          <circle cx="8" cy="8" r="7" fill="var(--color-lane)" />
+        </svg>
+        where the best way takes it
+      </li>
+      <li className="flex items-center gap-1.5">
+        <svg width="12" height="12" aria-hidden="true">
+          <circle cx="6" cy="6" r="5" fill="#b9b09d" />
+        </svg>
+        other ways
+      </li>
+      <li className="flex items-center gap-1.5">
+        <svg width="6" height="16" aria-hidden="true">
+          <line x1="3" x2="3" y1="0" y2="16" stroke="var(--color-signal)" strokeWidth="2" strokeDasharray="5 3" />
+        </svg>
+        app floor of a need
+      </li>
+    </ul>
+  );
+}

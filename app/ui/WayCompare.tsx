@@ -1,0 +1,152 @@
+import type { ReactNode } from "react";
+import { describeRelease } from "~/core/android/releases";
+import { HARDWARE_WORDS } from "~/core/catalogue/common";
+import { RANK_WORDS, type RankKey } from "~/core/catalogue/policy";
+import { OPERATION_WORDS } from "~/core/upgrade/operations";
+import type { Way } from "~/core/upgrade/way";
+import { bytesText, minutesText, percentText } from "./words";
+
+/** A way with what the page says about it. */
+export interface ShownWay {
+  readonly way: Way;
+  readonly best: boolean;
+  readonly chosen: boolean;
+}
+
+type ImageTitles = Readonly<Record<string, string>>;
+
+/** Where a way ends, in a few words. */
+export function wayTitle(way: Way, titles: ImageTitles): string {
+  if (way.keeps) return `Keep Android ${way.release}`;
+  return way.image && titles[way.image] ? titles[way.image] : `Android ${way.release}`;
+}
+
+const LINES: readonly { readonly name: string; readonly show: (way: Way) => ReactNode }[] = [
+  { name: "Ends on", show: (w) => describeRelease(w.api) },
+  {
+    name: "Security patch",
+    show: (w) => (
+      <>
+        {w.patch ?? "not known"}
+        {w.basePatch && w.basePatch !== w.patch && (
+          <span className="hint block">vendor part {w.basePatch}: not fully patched</span>
+        )}
+      </>
+    ),
+  },
+  {
+    name: "Apps",
+    show: (w) => (
+      <>
+        {w.fit.appsRun.length} of {w.fit.appsRun.length + w.fit.appsNot.length} run
+        {w.fit.appsNot.map((a) => (
+          <span key={a.app} className="block text-sm font-semibold text-stop">
+            {a.app} {a.says}
+          </span>
+        ))}
+      </>
+    ),
+  },
+  {
+    name: "Hardware",
+    show: (w) => (
+      <>
+        {w.fit.hardwareNot.length === 0 ? "all that is needed works" : null}
+        {w.fit.hardwareNot.map((h) => (
+          <span key={h.hardware} className="block text-sm font-semibold text-stop">
+            {h.says}
+          </span>
+        ))}
+        {w.faults
+          .filter((f) => !w.fit.hardwareNot.some((h) => h.hardware === f.hardware))
+          .map((f) => (
+            <span key={f.hardware} className="hint block">
+              {HARDWARE_WORDS[f.hardware]}: {f.says}
+            </span>
+          ))}
+      </>
+    ),
+  },
+  { name: "Hands-on", show: (w) => minutesText(w.handsOnMinutes) },
+  { name: "Unattended", show: (w) => minutesText(w.unattendedMinutes) },
+  { name: "Waiting", show: (w) => (w.waitingDays ? `${w.waitingDays} days` : "none") },
+  { name: "To fetch", show: (w) => bytesText(w.bytes) },
+  { name: "Goes well", show: (w) => `${percentText(w.success)} at the first try` },
+  { name: "Wipes", show: (w) => w.wipes },
+  { name: "Can't be undone", show: (w) => (w.irreversible.length ? w.irreversible.join("; ") : "nothing") },
+  { name: "Open questions", show: (w) => (w.questions.length ? w.questions.map((q) => q.says).join("; ") : "none") },
+  {
+    name: "What is done",
+    show: (w) =>
+      w.operations.length === 0 ? (
+        "nothing"
+      ) : (
+        <ol className="list-decimal pl-4 text-sm">
+          {w.operations.map((o, i) => (
+            <li key={i}>
+              {OPERATION_WORDS[o.kind]}
+              {o.image && <span className="hint"> {o.image}</span>}
+            </li>
+          ))}
+        </ol>
+      ),
+  },
+];
+
+/** Up to three ways side by side, line by line. */
+export function WayCompare({
+  ways,
+  titles,
+  deciding,
+  actions,
+}: {
+  ways: readonly ShownWay[];
+  titles: ImageTitles;
+  deciding: RankKey | null;
+  actions?: (shown: ShownWay) => ReactNode;
+}) {
+  return (
+    <div className="scroll">
+      {deciding && ways.length > 1 && (
+        <p className="hint mb-1">The first stands before the next because of: {RANK_WORDS[deciding].toLowerCase()}.</p>
+      )}
+      <table className="rows table-fixed" style={{ minWidth: `${9 + ways.length * 15}rem` }}>
+        <thead>
+          <tr>
+            <td className="w-28" />
+            {ways.map(({ way, best, chosen }) => (
+              <th scope="col" key={way.id} className={chosen ? "bg-lane-wash" : undefined}>
+                <span className="block text-base font-bold text-ink">{wayTitle(way, titles)}</span>
+                <span className="font-normal">
+                  {[best && "proposed", chosen && "accepted", !way.fit.works && "misses part of the need"]
+                    .filter(Boolean)
+                    .join(", ") || "another way"}
+                </span>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {LINES.map((line) => (
+            <tr key={line.name}>
+              <th scope="row">{line.name}</th>
+              {ways.map(({ way, chosen }) => (
+                <td key={way.id} className={chosen ? "bg-lane-wash" : undefined}>
+                  {line.show(way)}
+                </td>
+              ))}
+            </tr>
+          ))}
+          {actions && (
+            <tr>
+              <th scope="row">Decide</th>
+              {ways.map((shown) => (
+                <td key={shown.way.id}>{actions(shown)}</td>
+              ))}
+            </tr>
+          )}
+        </tbody>
+      </table>
+    </div>
+  );
+}

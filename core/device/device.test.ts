@@ -1,0 +1,109 @@
+import fc from "fast-check";
+import validator from "validator";
+import { type Fact, readFactValue } from "./fact";
+import { imeiCheckDigit, maskNumber, readImei } from "./imei";
+import { currentFacts, lookUp } from "./lookUp";
+import { readReadOut } from "./readOut";
+
+describe("IMEI", () => {
+  // Published: 3GPP TS 23.003, Annex B. The number is the widely printed example 490154203237518 (from memory).
+  test("check digit of the printed example", () => {
+    expect(imeiCheckDigit("49015420323751")).toBe(8);
+    expect(readImei("49-015420-323751-8")).toEqual({ ok: true, imei: "490154203237518", tac: "49015420" });
+  });
+
+  // From outside: validator's isIMEI (npm).
+  test("agrees with validator on any fifteen digits", () => {
+    fc.assert(
+      fc.property(fc.stringMatching(/^\d{15}$/), (digits) => {
+        expect(readImei(digits).ok).toBe(validator.isIMEI(digits));
+      }),
+      { numRuns: 500 },
+    );
+  });
+
+  test("says which digit was expected", () => {
+    expect(readImei("490154203237515")).toMatchObject({ ok: false, says: expect.stringContaining("should be 8, not 5") });
+    expect(readImei("4901542032375")).toMatchObject({ ok: false, says: expect.stringContaining("15 digits; this has 13") });
+    expect(maskNumber("490154203237518")).toBe("…7518");
+  });
+});
+
+describe("facts", () => {
+  const fact = (value: string, source: Fact["source"], at: string): Fact => ({ key: "android.release", value, source, at, by: "x" });
+
+  test("the newest from the best source stands", () => {
+    const read = fact("11", "read", "2026-01-02T00:00:00Z");
+    const typed = fact("10", "typed", "2026-01-03T00:00:00Z");
+    expect(lookUp(currentFacts([read, typed]), "android.release")).toMatchObject({ value: "11", fact: read });
+    const later = fact("12", "read", "2026-01-04T00:00:00Z");
+    expect(lookUp(currentFacts([later, read, typed]), "android.release")).toMatchObject({ value: "12" });
+  });
+
+  test("what is not known is unknown, never a default", () => {
+    expect(lookUp(currentFacts([]), "bootloader.locked")).toEqual({ isUnknown: true });
+  });
+
+  test("typed values are checked and turned into their kind", () => {
+    expect(readFactValue("bootloader.locked", "yes")).toEqual({ ok: true, value: true });
+    expect(readFactValue("battery.percent", "71")).toEqual({ ok: true, value: 71 });
+    expect(readFactValue("battery.percent", "171").ok).toBe(false);
+    expect(readFactValue("android.release", "eleven")).toMatchObject({ ok: false, says: expect.stringContaining("Android version") });
+    expect(readFactValue("build.patch", "5.8.2023").ok).toBe(false);
+  });
+});
+
+describe("read-outs", () => {
+  test("getprop with prompts, daemon chatter and Windows line ends", () => {
+    const text = [
+      "C:\\> adb shell getprop",
+      "* daemon not running; starting now at tcp:5037",
+      "[ro.product.model]: [VK-V201]",
+      "[ro.product.device]: [vesper]",
+      "[ro.build.version.release]: [10]",
+      "[ro.build.display.id]: [VK10-QQ3A.200705.002]",
+      "[ro.build.version.security_patch]: [2020-07-05]",
+      "[ro.boot.slot_suffix]: [_a]",
+      "[ro.treble.enabled]: [true]",
+      "[ro.product.cpu.abi]: [arm64-v8a]",
+      "[ro.serialno]: [VKA1000101]",
+      "[gsm.version.baseband]: [V20-10.1,V20-10.1]",
+      "[ro.boot.flash.locked]: [1]",
+      "[ro.odd]: []",
+    ].join("\r\n");
+    const read = readReadOut(text);
+    expect(read).toMatchObject({ kind: "getprop", serial: "VKA1000101", problems: [] });
+    expect(Object.fromEntries(read.facts)).toEqual({
+      "model.number": "VK-V201",
+      "model.codename": "vesper",
+      "android.release": "10",
+      "build.number": "VK10-QQ3A.200705.002",
+      "build.patch": "2020-07-05",
+      "slot.current": "a",
+      "treble.supported": true,
+      "cpu.arch": "arm64",
+      "firmware.version": "V20-10.1",
+      "bootloader.locked": true,
+    });
+  });
+
+  test("getvar all as the bootloader prints it", () => {
+    const read = readReadOut(
+      "(bootloader) product:vesper\n(bootloader) unlocked:no\n(bootloader) slot-count:2\n(bootloader) current-slot:b\n(bootloader) partition-size:system_b:0x100000\n(bootloader) serialno:VKA1\nall: \nFinished. Total time: 0.010s\n",
+    );
+    expect(read.kind).toBe("getvar");
+    expect(read.serial).toBe("VKA1");
+    expect(Object.fromEntries(read.facts)).toEqual({ "model.codename": "vesper", "bootloader.locked": true, "slots.count": 2, "slot.current": "b", "room.system": 1_048_576 });
+  });
+
+  test("a value that is no value is told, not taken", () => {
+    const read = readReadOut("[ro.build.version.release]: [REL]\n[ro.product.model]: [X1]");
+    expect(read.problems[0]).toContain("REL");
+    expect(read.facts.has("android.release")).toBe(false);
+  });
+
+  test("any text gives a result", () => {
+    fc.assert(fc.property(fc.string({ maxLength: 2000 }), (text) => expect(readReadOut(text).facts).toBeInstanceOf(Map)));
+    expect(readReadOut("[constructor]: [x]\n[__proto__]: [y]\n(bootloader) toString:z").facts.size).toBe(0);
+  });
+});
