@@ -1,3 +1,4 @@
+import { asClause } from "~/core/upgrade/clause";
 import type { Hand, Store } from "~/store/database";
 import { findStanding } from "~/store/devices";
 import { decide, findRun, positionOf, stepsOf } from "~/store/runs";
@@ -24,9 +25,9 @@ export function acceptWay(
         return `${tag} is on the bench in the middle of a run. Finish or take back that run first`;
       const { plan } = plannedDevice(store, standing);
       const way = plan.ways.find((w) => w.id === wayId);
-      if (!way) return `${tag}: this way is no longer open (${plan.says.toLowerCase()}). Look at the new ways`;
+      if (!way) return `${tag}: this way is no longer open (${asClause(plan.says)}). Look at the new ways`;
       if (way.questions.length)
-        return `${tag}: ${way.questions[0].says.toLowerCase()} first. A way that rests on an open question can't be accepted`;
+        return `${tag}: ${asClause(way.questions[0].says)} first. A way that rests on an open question can't be accepted`;
       const other = way.id !== plan.best?.id;
       if (other && reason.trim().length < 5) return "This is not the proposed way: write down why you choose it";
       decide(store, standing.id, { way, proposed: plan.best?.id ?? null, reason: reason.trim() }, hand);

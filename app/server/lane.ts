@@ -1,11 +1,8 @@
 import { CLEARANCE_STATES } from "~/core/clearance/clearance";
 import type { Store } from "~/store/database";
 import { runStandings } from "~/store/runs";
+import { STATIONS, type Station } from "../ui/stations";
 import { type PlannedDevice, plannedDevices } from "./planning";
-
-/** The stations of the lane, in the order of the work. */
-export const STATIONS = ["intake", "clearance", "match", "bench", "checkout", "records"] as const;
-export type Station = (typeof STATIONS)[number];
 
 export interface Placed extends PlannedDevice {
   readonly station: Station;

@@ -2,16 +2,8 @@ import { CLEARANCE_STATES } from "~/core/clearance/clearance";
 import { clearanceEvents } from "~/store/clearance";
 import type { Store } from "~/store/database";
 import type { LaneStop } from "../ui/Lane";
-import { countStations, type Placed, placedDevices, type Station } from "./lane";
-
-const NAMES: Record<Station, string> = {
-  intake: "Intake",
-  clearance: "Clearance",
-  match: "Match",
-  bench: "Bench",
-  checkout: "Checkout",
-  records: "Records",
-};
+import { STATION_NAMES, STATIONS } from "../ui/stations";
+import { countStations, type Placed, placedDevices } from "./lane";
 
 /** Days after which an owner who was asked should be reminded (handbook default). */
 const REMIND_AFTER_DAYS = 7;
@@ -21,9 +13,9 @@ export function laneStops(store: Store, now = new Date()): LaneStop[] {
   const devices = placedDevices(store, null);
   const counts = countStations(devices);
   const overdue = devices.some((d) => isOverdue(store, d, now));
-  return (Object.keys(NAMES) as Station[]).map((station, i) => ({
+  return STATIONS.map((station, i) => ({
     to: `/${station}`,
-    name: NAMES[station],
+    name: STATION_NAMES[station],
     key: String(i + 1),
     count: counts[station],
     overdue: station === "clearance" && overdue,

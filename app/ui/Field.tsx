@@ -49,15 +49,17 @@ export function TextField(props: Common & Omit<React.ComponentProps<"input">, "n
   );
 }
 
-export function AreaField(props: Common & Omit<React.ComponentProps<"textarea">, "name" | "className">) {
+export function AreaField(
+  props: Common & { mono?: boolean } & Omit<React.ComponentProps<"textarea">, "name" | "className">,
+) {
   const id = useId();
-  const { label, name, hint, wrong, className, ...area } = props;
+  const { label, name, hint, wrong, className, mono, ...area } = props;
   return (
     <Wrapped {...{ label, name, hint, wrong, className }} id={id}>
       <textarea
         id={id}
         name={name}
-        className="field"
+        className={mono ? "field font-mono text-sm" : "field"}
         aria-invalid={wrong ? true : undefined}
         aria-describedby={described(id, props)}
         {...area}

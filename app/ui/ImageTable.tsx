@@ -1,5 +1,6 @@
 import { Link } from "react-router";
 import { type Image, imageBytes, KIND_WORDS } from "~/core/catalogue/image";
+import { Scroll } from "./Scroll";
 import { bytesText } from "./words";
 
 export type ShortImage = Pick<
@@ -10,7 +11,7 @@ export type ShortImage = Pick<
 /** A list of images, newest release first. */
 export function ImageTable({ images }: { images: readonly ShortImage[] }) {
   return (
-    <div className="scroll">
+    <Scroll label="Images">
       <table className="rows">
         <thead>
           <tr>
@@ -47,6 +48,6 @@ export function ImageTable({ images }: { images: readonly ShortImage[] }) {
           ))}
         </tbody>
       </table>
-    </div>
+    </Scroll>
   );
 }

@@ -39,7 +39,9 @@ export function QuestionList({ questions, tag }: { questions: readonly Question[
       {questions.map((q) => (
         <li key={q.fact + q.code}>
           <span className="font-semibold">{q.says}</span>{" "}
-          <span className="hint">({FACTS[q.fact].says.toLowerCase()} is not known)</span>{" "}
+          {q.code !== "clearance.open" && (
+            <span className="hint">({FACTS[q.fact].says.toLowerCase()} is not known) </span>
+          )}
           <Link to={q.code === "clearance.open" ? `/clearance/${tag}` : `/devices/${tag}#facts`}>
             {q.code === "clearance.open" ? "settle it" : "write it down"}
           </Link>

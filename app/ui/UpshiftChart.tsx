@@ -1,5 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import { RELEASES } from "~/core/android/releases";
+import { Scroll } from "./Scroll";
 
 /** One row of the upshift chart: where a device or group stands, where the best way takes it, where others would. */
 export interface UpshiftRow {
@@ -19,7 +20,7 @@ export interface UpshiftFloor {
 }
 
 const ROW = 30;
-const TOP = 64;
+const TOP = 84;
 
 /**
  * The upshift chart: releases from left to right, a hollow mark where a device is, a solid one where the best way takes
@@ -43,20 +44,20 @@ export function UpshiftChart({
   if (all.length === 0) return null;
   const low = Math.max(1, Math.min(...all) - 1);
   const high = Math.min(37, Math.max(...all) + 1);
-  const left = compact ? 12 : 236;
+  const left = compact ? 12 : 336;
   const width = compact ? 460 : 1000;
   const height = TOP + Math.max(1, rows.length) * ROW + 10;
   const x = scaleLinear([low, high], [left + 16, width - 24]);
   const ticks = RELEASES.filter((r) => r.api >= low && r.api <= high);
   const names = spread(floors);
   return (
-    <div className="scroll">
+    <Scroll label="Chart">
       <svg
         viewBox={`0 0 ${width} ${height}`}
         width={width}
         height={height}
         className="max-w-none font-sans"
-        role="img"
+        role={rows.some((r) => r.href) ? "group" : "img"}
         aria-label={`${title}. ${rows.map(rowText).join(". ")}`}
       >
         {ticks.map((t) => (
@@ -124,15 +125,15 @@ export function UpshiftChart({
             <line
               x1={x(f.api - 0.5)}
               x2={x(f.api - 0.5)}
-              y1={14 + f.lift * 12}
+              y1={16 + f.lift * 13}
               y2={height - 6}
               stroke="var(--color-signal)"
               strokeWidth="2"
               strokeDasharray="5 4"
             />
             <text
-              x={x(f.api - 0.5) + 4}
-              y={11 + f.lift * 12}
+              x={x(f.api - 0.5) + 5}
+              y={13 + f.lift * 13}
               fontSize="11.5"
               fontWeight="600"
               fill="var(--color-signal)"
@@ -142,7 +143,7 @@ export function UpshiftChart({
           </g>
         ))}
       </svg>
-    </div>
+    </Scroll>
   );
 }
 

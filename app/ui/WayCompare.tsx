@@ -4,6 +4,7 @@ import { HARDWARE_WORDS } from "~/core/catalogue/common";
 import { RANK_WORDS, type RankKey } from "~/core/catalogue/policy";
 import { OPERATION_WORDS } from "~/core/upgrade/operations";
 import type { Way } from "~/core/upgrade/way";
+import { Scroll } from "./Scroll";
 import { bytesText, minutesText, percentText } from "./words";
 
 /** A way with what the page says about it. */
@@ -19,6 +20,13 @@ type ImageTitles = Readonly<Record<string, string>>;
 export function wayTitle(way: Way, titles: ImageTitles): string {
   if (way.keeps) return `Keep Android ${way.release}`;
   return way.image && titles[way.image] ? titles[way.image] : `Android ${way.release}`;
+}
+
+/** Which base a way takes first, where that tells it from another way to the same image. */
+export function wayBase(way: Way): string | null {
+  if (way.operations.some((o) => o.kind === "flash-stock" && o.image !== way.image)) return "after the stock package";
+  if (way.operations.some((o) => o.kind === "take-update" && o.image !== way.image)) return "after official updates";
+  return null;
 }
 
 const LINES: readonly { readonly name: string; readonly show: (way: Way) => ReactNode }[] = [
@@ -106,7 +114,7 @@ export function WayCompare({
   actions?: (shown: ShownWay) => ReactNode;
 }) {
   return (
-    <div className="scroll">
+    <Scroll label="Ways side by side">
       {deciding && ways.length > 1 && (
         <p className="hint mb-1">The first stands before the next because of: {RANK_WORDS[deciding].toLowerCase()}.</p>
       )}
@@ -118,7 +126,7 @@ export function WayCompare({
               <th scope="col" key={way.id} className={chosen ? "bg-lane-wash" : undefined}>
                 <span className="block text-base font-bold text-ink">{wayTitle(way, titles)}</span>
                 <span className="font-normal">
-                  {[best && "proposed", chosen && "accepted", !way.fit.works && "misses part of the need"]
+                  {[best && "proposed", chosen && "accepted", wayBase(way), !way.fit.works && "misses part of the need"]
                     .filter(Boolean)
                     .join(", ") || "another way"}
                 </span>
@@ -147,6 +155,6 @@ export function WayCompare({
           )}
         </tbody>
       </table>
-    </div>
+    </Scroll>
   );
 }

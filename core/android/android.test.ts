@@ -55,7 +55,13 @@ describe("releases and API levels", () => {
 describe("build numbers", () => {
   // Shape published in AOSP "Codenames, tags, and build numbers"; these two numbers are its kind of example.
   test("the dated and the quartered shape", () => {
-    expect(parseBuildNumber("TQ3A.230805.001.A1")).toEqual({ text: "TQ3A.230805.001.A1", letter: "T", branch: "Q3A", date: "230805", number: "001A1" });
+    expect(parseBuildNumber("TQ3A.230805.001.A1")).toEqual({
+      text: "TQ3A.230805.001.A1",
+      letter: "T",
+      branch: "Q3A",
+      date: "230805",
+      number: "001A1",
+    });
     expect(parseBuildNumber("KTU84P")).toMatchObject({ letter: "K", branch: "TU", date: "U84", number: "P" });
     expect(parseBuildNumber("VK12-SQ3A.220705.003")?.letter).toBe("S");
     expect(parseBuildNumber("hello")).toBeNull();

@@ -23,14 +23,26 @@ describe("IMEI", () => {
   });
 
   test("says which digit was expected", () => {
-    expect(readImei("490154203237515")).toMatchObject({ ok: false, says: expect.stringContaining("should be 8, not 5") });
-    expect(readImei("4901542032375")).toMatchObject({ ok: false, says: expect.stringContaining("15 digits; this has 13") });
+    expect(readImei("490154203237515")).toMatchObject({
+      ok: false,
+      says: expect.stringContaining("should be 8, not 5"),
+    });
+    expect(readImei("4901542032375")).toMatchObject({
+      ok: false,
+      says: expect.stringContaining("15 digits; this has 13"),
+    });
     expect(maskNumber("490154203237518")).toBe("…7518");
   });
 });
 
 describe("facts", () => {
-  const fact = (value: string, source: Fact["source"], at: string): Fact => ({ key: "android.release", value, source, at, by: "x" });
+  const fact = (value: string, source: Fact["source"], at: string): Fact => ({
+    key: "android.release",
+    value,
+    source,
+    at,
+    by: "x",
+  });
 
   test("the newest from the best source stands", () => {
     const read = fact("11", "read", "2026-01-02T00:00:00Z");
@@ -48,7 +60,10 @@ describe("facts", () => {
     expect(readFactValue("bootloader.locked", "yes")).toEqual({ ok: true, value: true });
     expect(readFactValue("battery.percent", "71")).toEqual({ ok: true, value: 71 });
     expect(readFactValue("battery.percent", "171").ok).toBe(false);
-    expect(readFactValue("android.release", "eleven")).toMatchObject({ ok: false, says: expect.stringContaining("Android version") });
+    expect(readFactValue("android.release", "eleven")).toMatchObject({
+      ok: false,
+      says: expect.stringContaining("Android version"),
+    });
     expect(readFactValue("build.patch", "5.8.2023").ok).toBe(false);
   });
 });
@@ -93,7 +108,13 @@ describe("read-outs", () => {
     );
     expect(read.kind).toBe("getvar");
     expect(read.serial).toBe("VKA1");
-    expect(Object.fromEntries(read.facts)).toEqual({ "model.codename": "vesper", "bootloader.locked": true, "slots.count": 2, "slot.current": "b", "room.system": 1_048_576 });
+    expect(Object.fromEntries(read.facts)).toEqual({
+      "model.codename": "vesper",
+      "bootloader.locked": true,
+      "slots.count": 2,
+      "slot.current": "b",
+      "room.system": 1_048_576,
+    });
   });
 
   test("a value that is no value is told, not taken", () => {
@@ -103,7 +124,9 @@ describe("read-outs", () => {
   });
 
   test("any text gives a result", () => {
-    fc.assert(fc.property(fc.string({ maxLength: 2000 }), (text) => expect(readReadOut(text).facts).toBeInstanceOf(Map)));
+    fc.assert(
+      fc.property(fc.string({ maxLength: 2000 }), (text) => expect(readReadOut(text).facts).toBeInstanceOf(Map)),
+    );
     expect(readReadOut("[constructor]: [x]\n[__proto__]: [y]\n(bootloader) toString:z").facts.size).toBe(0);
   });
 });

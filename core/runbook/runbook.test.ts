@@ -19,7 +19,22 @@ const sheets = demoScenario().devices.flatMap((d) => {
   if (!need) throw new Error(d.need);
   const plan = planDevice({ facts, clearance: d.clearance, need }, index, DEFAULT_POLICY);
   const model = plan.model ? index.models.get(plan.model) : undefined;
-  return model ? plan.ways.map((way) => ({ way, model, need, sheet: writeRunbook({ tag: d.tag, serial: d.serial ?? null, model, facts, way, image: (id) => index.images.get(id)?.image, policy: DEFAULT_POLICY }) })) : [];
+  return model
+    ? plan.ways.map((way) => ({
+        way,
+        model,
+        need,
+        sheet: writeRunbook({
+          tag: d.tag,
+          serial: d.serial ?? null,
+          model,
+          facts,
+          way,
+          image: (id) => index.images.get(id)?.image,
+          policy: DEFAULT_POLICY,
+        }),
+      }))
+    : [];
 });
 
 test("there are sheets of many ways to look at", () => {
@@ -54,7 +69,9 @@ test("the services add-on goes on before the first start", () => {
   expect(with_.length).toBeGreaterThan(3);
   for (const { sheet } of with_) {
     const codes = sheet.steps.map((s) => s.code);
-    const add = sheet.steps.findIndex((s) => s.title.startsWith("Install Larder") || s.title.startsWith("Sideload Larder"));
+    const add = sheet.steps.findIndex(
+      (s) => s.title.startsWith("Install Larder") || s.title.startsWith("Sideload Larder"),
+    );
     expect(add).toBeGreaterThan(0);
     expect(add).toBeLessThan(codes.indexOf("check.started"));
   }
@@ -62,7 +79,8 @@ test("the services add-on goes on before the first start", () => {
 
 test("what can't be undone takes a deliberate yes", () => {
   for (const { sheet } of sheets)
-    for (const s of sheet.steps) if (/flashing-unlock|oem-unlock|flashing-lock/.test(s.code)) expect(s.caution).toBeTruthy();
+    for (const s of sheet.steps)
+      if (/flashing-unlock|oem-unlock|flashing-lock/.test(s.code)) expect(s.caution).toBeTruthy();
 });
 
 test("the locking step stands only behind a first start of a wholly stock system", () => {
@@ -97,9 +115,18 @@ describe("writers", () => {
 
   test("nobody's text can become a command", () => {
     const evil = "x'; rm -rf / #\n$(reboot)";
-    const script = writeScript({ ...sheet, tag: evil, steps: sheet.steps.map((s) => ({ ...s, says: evil, otherwise: evil, title: evil })) });
-    for (const line of script.split("\n")) if (line.includes("rm -rf")) expect(line.includes("'\\''") || line.startsWith("#")).toBe(true);
-    fc.assert(fc.property(fc.string(), (text) => expect(shellQuote(text).slice(1, -1).replaceAll("'\\''", "")).not.toContain("'")));
+    const script = writeScript({
+      ...sheet,
+      tag: evil,
+      steps: sheet.steps.map((s) => ({ ...s, says: evil, otherwise: evil, title: evil })),
+    });
+    for (const line of script.split("\n"))
+      if (line.includes("rm -rf")) expect(line.includes("'\\''") || line.startsWith("#")).toBe(true);
+    fc.assert(
+      fc.property(fc.string(), (text) =>
+        expect(shellQuote(text).slice(1, -1).replaceAll("'\\''", "")).not.toContain("'"),
+      ),
+    );
   });
 
   test("only the end of the serial number stands on the sheet's head", () => {
@@ -115,8 +142,10 @@ test("checkout asks for the promise, and for precisely the hardware the need wan
   for (const { way, model, need } of sheets) {
     const items = checkItems(way, model, need);
     expect(items.find((i) => i.item === "release")?.expect).toBe(way.release);
-    for (const h of need.hardware) if (model.hardware.includes(h)) expect(items.map((i) => i.item)).toContain(`hardware.${h}`);
-    for (const f of way.faults) expect(items.find((i) => i.item === `hardware.${f.hardware}`)?.says).toContain("Known fault");
+    for (const h of need.hardware)
+      if (model.hardware.includes(h)) expect(items.map((i) => i.item)).toContain(`hardware.${h}`);
+    for (const f of way.faults)
+      expect(items.find((i) => i.item === `hardware.${f.hardware}`)?.says).toContain("Known fault");
     if (model.form === "phone") expect(items.map((i) => i.item)).toContain("hardware.calls");
   }
 });

@@ -1,9 +1,9 @@
+import { releaseOf } from "~/core/android/releases";
 import type { Catalogue } from "~/core/catalogue/catalogue";
 import type { Image } from "~/core/catalogue/image";
 import { Image as ImageSchema } from "~/core/catalogue/image";
 import { Model } from "~/core/catalogue/model";
 import { Need } from "~/core/catalogue/need";
-import { releaseOf } from "~/core/android/releases";
 import type { Fact, FactKey, FactValue } from "~/core/device/fact";
 import { type CurrentFacts, currentFacts } from "~/core/device/lookUp";
 
@@ -38,7 +38,10 @@ export function makeModel(over: Partial<Record<keyof Model, unknown>> & { id: st
   });
 }
 
-export function makeImage(over: Partial<Record<keyof Image, unknown>> & { id: string; kind: string }, api: number): Image {
+export function makeImage(
+  over: Partial<Record<keyof Image, unknown>> & { id: string; kind: string },
+  api: number,
+): Image {
   return ImageSchema.parse({
     title: over.id,
     version: "1",
@@ -52,15 +55,33 @@ export function makeImage(over: Partial<Record<keyof Image, unknown>> & { id: st
 }
 
 export function makeNeed(over: Partial<Record<keyof Need, unknown>> = {}): Need {
-  return Need.parse({ id: "need", name: "Need", forWhom: "Group", apps: [{ name: "App", minApi: 29 }], hardware: ["calls"], ...SOURCE, ...over });
+  return Need.parse({
+    id: "need",
+    name: "Need",
+    forWhom: "Group",
+    apps: [{ name: "App", minApi: 29 }],
+    hardware: ["calls"],
+    ...SOURCE,
+    ...over,
+  });
 }
 
 export function makeCatalogue(over: Partial<Catalogue>): Catalogue {
-  return { format: "upshift-lane-catalogue", version: 1, models: [], images: [], needs: [makeNeed()], incompatible: [], ...over };
+  return {
+    format: "upshift-lane-catalogue",
+    version: 1,
+    models: [],
+    images: [],
+    needs: [makeNeed()],
+    incompatible: [],
+    ...over,
+  };
 }
 
 export function makeFacts(values: Partial<Record<FactKey, FactValue>>): CurrentFacts {
   return currentFacts(
-    Object.entries(values).map(([key, value]) => ({ key, value, source: "read", at: "2026-01-01T00:00:00Z", by: "test" }) as Fact),
+    Object.entries(values).map(
+      ([key, value]) => ({ key, value, source: "read", at: "2026-01-01T00:00:00Z", by: "test" }) as Fact,
+    ),
   );
 }

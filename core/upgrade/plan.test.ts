@@ -1,8 +1,8 @@
 import { DEFAULT_POLICY, type Policy } from "~/core/catalogue/policy";
 import type { FactKey, FactValue } from "~/core/device/fact";
+import { currentFacts } from "~/core/device/lookUp";
 import { demoCatalogue } from "~/demo/catalogue";
 import { demoScenario, scenarioFacts } from "~/demo/scenario";
-import { currentFacts } from "~/core/device/lookUp";
 import { indexCatalogue } from "./catalogueIndex";
 import { makeCatalogue, makeFacts, makeImage, makeModel, makeNeed } from "./fixtures";
 import { Planner, planDevice, planSignature, rankQuestions } from "./plan";
@@ -10,7 +10,10 @@ import { Planner, planDevice, planSignature, rankQuestions } from "./plan";
 const index = indexCatalogue(demoCatalogue());
 const scenario = demoScenario();
 
-function plan(tag: string, options: { need?: string; policy?: Policy; facts?: Partial<Record<FactKey, FactValue>> } = {}) {
+function plan(
+  tag: string,
+  options: { need?: string; policy?: Policy; facts?: Partial<Record<FactKey, FactValue>> } = {},
+) {
   const device = scenario.devices.find((d) => d.tag === tag);
   const need = index.needs.get(options.need ?? device?.need ?? "");
   if (!device || !need) throw new Error("no such demo device or need");
@@ -41,7 +44,9 @@ describe("the demo scenario, device by device", () => {
   test("direct going down only by policy and with a recorded success", () => {
     const direct = { ...DEFAULT_POLICY, goingDown: "direct" as const };
     const through = plan("TH-009", { need: "messaging-phone" }).ways.filter((w) => w.image === "tallgrass-12-lumen-r2");
-    const straight = plan("TH-009", { need: "messaging-phone", policy: direct }).ways.filter((w) => w.image === "tallgrass-12-lumen-r2");
+    const straight = plan("TH-009", { need: "messaging-phone", policy: direct }).ways.filter(
+      (w) => w.image === "tallgrass-12-lumen-r2",
+    );
     expect(through.every((w) => w.operations.some((o) => o.kind === "flash-stock"))).toBe(true);
     expect(straight.some((w) => !w.operations.some((o) => o.kind === "flash-stock"))).toBe(true);
     // No recorded success on this model: through stock, whatever the policy says.
@@ -53,7 +58,9 @@ describe("the demo scenario, device by device", () => {
     for (const way of p.ways) expect(["take-update", "allow-unlock"]).toContain(way.operations[0].kind);
     for (const way of p.ways) {
       const base = way.operations.findIndex((o) => o.kind === "take-update" || o.kind === "flash-stock");
-      const foreign = way.operations.findIndex((o) => ["flash-recovery", "install-gsi", "flash-verification"].includes(o.kind));
+      const foreign = way.operations.findIndex((o) =>
+        ["flash-recovery", "install-gsi", "flash-verification"].includes(o.kind),
+      );
       if (foreign >= 0) expect(base).toBeLessThan(foreign);
     }
   });
@@ -67,7 +74,10 @@ describe("the demo scenario, device by device", () => {
   test("a model that can't be unlocked takes official updates and nothing else", () => {
     const p = plan("TH-019");
     expect(kinds(p)).toEqual(["take-update", "take-update", "factory-reset"]);
-    expect(stop(p, "plainsong-14-arm64")).toMatchObject({ code: "unlock.impossible", says: expect.stringContaining("gives out no unlock permission") });
+    expect(stop(p, "plainsong-14-arm64")).toMatchObject({
+      code: "unlock.impossible",
+      says: expect.stringContaining("gives out no unlock permission"),
+    });
   });
 
   test("room for the generic image only after product goes", () => {
@@ -79,7 +89,11 @@ describe("the demo scenario, device by device", () => {
 
   test("the verification file must be of the very build", () => {
     const p = plan("TH-021", { facts: { "build.number": "BT10-QP1A.200806.009" } });
-    expect(p.ways.filter((w) => w.image === "plainsong-14-arm64").every((w) => w.operations.some((o) => o.kind === "take-update" || o.kind === "flash-stock"))).toBe(true);
+    expect(
+      p.ways
+        .filter((w) => w.image === "plainsong-14-arm64")
+        .every((w) => w.operations.some((o) => o.kind === "take-update" || o.kind === "flash-stock")),
+    ).toBe(true);
   });
 
   test("a missing build number is a question, not a guess", () => {
@@ -89,7 +103,10 @@ describe("the demo scenario, device by device", () => {
   });
 
   test("a withdrawn build names its successor", () => {
-    expect(stop(plan("TH-006"), "tallgrass-12-lumen-r1")).toMatchObject({ code: "image.withdrawn", says: expect.stringContaining("Tallgrass 12") });
+    expect(stop(plan("TH-006"), "tallgrass-12-lumen-r1")).toMatchObject({
+      code: "image.withdrawn",
+      says: expect.stringContaining("Tallgrass 12"),
+    });
   });
 
   test("good enough as it is", () => {
@@ -118,7 +135,8 @@ describe("the demo scenario, device by device", () => {
     const p = plan("TH-009");
     expect(p.best?.fit.works).toBe(true);
     expect(p.ways.find((w) => w.image === "tallgrass-13-lumen")?.fit.works).toBe(false);
-    for (const way of p.ways.filter((w) => w.image?.startsWith("plainsong"))) expect(way.fit.appsNot.map((a) => a.app)).toContain("Tarnbank");
+    for (const way of p.ways.filter((w) => w.image?.startsWith("plainsong")))
+      expect(way.fit.appsNot.map((a) => a.app)).toContain("Tarnbank");
   });
 
   test("a known bad pair is not installed", () => {
@@ -143,8 +161,23 @@ describe("relocking", () => {
     const model = makeModel({ id: "m", relock });
     const stock = makeImage({ id: "s", kind: "stock", models: ["m"], build: "B", firmware: "F3" }, 31);
     const i = indexCatalogue(makeCatalogue({ models: [model], images: [stock] }));
-    const facts = makeFacts({ "model.number": "N-m", "android.release": "15", "system.kind": "custom", "build.number": "X", "bootloader.locked": false, "firmware.version": "F2" });
-    return planDevice({ facts, clearance: "confirmed-clear", need: makeNeed({ apps: [{ name: "Bank", minApi: 29, integrity: true }] }) }, i, policy);
+    const facts = makeFacts({
+      "model.number": "N-m",
+      "android.release": "15",
+      "system.kind": "custom",
+      "build.number": "X",
+      "bootloader.locked": false,
+      "firmware.version": "F2",
+    });
+    return planDevice(
+      {
+        facts,
+        clearance: "confirmed-clear",
+        need: makeNeed({ apps: [{ name: "Bank", minApi: 29, integrity: true }] }),
+      },
+      i,
+      policy,
+    );
   };
 
   test("a device that goes out wholly stock is started, then locked", () => {
@@ -157,12 +190,18 @@ describe("relocking", () => {
 });
 
 describe("many devices", () => {
-  const requests = scenario.devices.map((d) => ({ facts: currentFacts(scenarioFacts(d, "2026-11-16T00:00:00Z", "x")), clearance: d.clearance, need: index.needs.get(d.need) as never }));
+  const requests = scenario.devices.map((d) => ({
+    facts: currentFacts(scenarioFacts(d, "2026-11-16T00:00:00Z", "x")),
+    clearance: d.clearance,
+    need: index.needs.get(d.need) as never,
+  }));
 
   test("devices with the same signature are planned once", () => {
     const planner = new Planner(index, DEFAULT_POLICY);
     const first = requests.map((r) => planner.plan(r));
-    const again = requests.map((r) => planner.plan({ ...r, facts: new Map([...r.facts, ...makeFacts({ "battery.percent": 12 })]) }));
+    const again = requests.map((r) =>
+      planner.plan({ ...r, facts: new Map([...r.facts, ...makeFacts({ "battery.percent": 12 })]) }),
+    );
     expect(again).toEqual(first);
     expect(again.every((p, i) => p === first[i])).toBe(true);
     expect(planner.signatures).toBe(new Set(requests.map(planSignature)).size);

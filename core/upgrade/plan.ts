@@ -7,6 +7,7 @@ import { CLEARANCE_STATES } from "~/core/clearance/clearance";
 import { FACTS } from "~/core/device/fact";
 import type { CurrentFacts } from "~/core/device/lookUp";
 import type { CatalogueIndex } from "./catalogueIndex";
+import { asClause } from "./clause";
 import { OPERATION_BY_KIND } from "./operations";
 import type { ReasonCode } from "./outcome";
 import { type PlannedOperation, type SearchWorld, search } from "./search";
@@ -47,7 +48,7 @@ export function planDevice(request: PlanRequest, index: CatalogueIndex, policy: 
   if (identity.kind !== "one") {
     const says =
       identity.kind === "several"
-        ? `${identity.candidates.length} boards share this: ${FACTS[identity.ask].ask.toLowerCase()}`
+        ? `${identity.candidates.length} boards share this: ${asClause(FACTS[identity.ask].ask)}`
         : identity.kind === "contradiction"
           ? identity.says
           : "The model is not in the catalogue, or not known yet";
@@ -135,7 +136,7 @@ function verdictOf(best: Way | null, ways: readonly Way[]): { verdict: Verdict; 
   if (best.questions.length)
     return {
       verdict: "check-first",
-      says: `${best.questions.length === 1 ? "One question is" : `${best.questions.length} questions are`} open: ${best.questions[0].says.toLowerCase()}`,
+      says: `${best.questions.length === 1 ? "One question is" : `${best.questions.length} questions are`} open: ${asClause(best.questions[0].says)}`,
     };
   if (best.keeps)
     return {

@@ -38,7 +38,10 @@ const models: fc.Arbitrary<Model> = fc
       directDowngrade: m.direct,
       unlock: { possible: m.possible, waitingDays: m.waitingDays, consequences: m.relock ? ["a mark"] : [] },
       room: { system: 1_500_000_000, product: m.product ? 900_000_000 : null, recovery: 67_108_864 },
-      firmware: { order: FIRMWARE, dangerous: m.dangerous ? [{ from: "F2", to: "F2", says: "it kills boards", safe: "F3" }] : [] },
+      firmware: {
+        order: FIRMWARE,
+        dangerous: m.dangerous ? [{ from: "F2", to: "F2", says: "it kills boards", safe: "F3" }] : [],
+      },
     }),
   );
 
@@ -49,7 +52,18 @@ const builds = ["B1", "B2", "B3"];
 const image = (i: number): fc.Arbitrary<Image> =>
   fc
     .record({
-      kind: fc.constantFrom("official-update", "stock", "rom", "rom", "recovery", "recovery", "gsi", "services", "firmware-pack", "verification"),
+      kind: fc.constantFrom(
+        "official-update",
+        "stock",
+        "rom",
+        "rom",
+        "recovery",
+        "recovery",
+        "gsi",
+        "services",
+        "firmware-pack",
+        "verification",
+      ),
       api,
       firmware,
       from: fc.option(firmware),
@@ -72,7 +86,12 @@ const image = (i: number): fc.Arbitrary<Image> =>
           cpu: x.kind === "gsi" ? "arm64" : null,
           build: ["official-update", "stock", "verification"].includes(x.kind) ? x.build : null,
           firmware: ["official-update", "stock", "firmware-pack"].includes(x.kind) ? x.firmware : null,
-          needs: { firmwareFrom: x.from, firmwareTo: null, fromReleases: [], recoveryVersion: x.kind === "rom" ? x.least : null },
+          needs: {
+            firmwareFrom: x.from,
+            firmwareTo: null,
+            fromReleases: [],
+            recoveryVersion: x.kind === "rom" ? x.least : null,
+          },
           installs: x.kind === "rom" ? (x.sideload ? "sideload" : "packages") : null,
           flavour: x.kind === "recovery" ? (x.sideload ? "rom" : "custom") : null,
           version: x.version,
@@ -80,7 +99,14 @@ const image = (i: number): fc.Arbitrary<Image> =>
           withdrawn: x.withdrawn ? { on: "2025-02-01", says: "it was bad", successor: null } : null,
           success: x.success,
           services: x.kind === "stock",
-          files: [{ name: "f.img", partition: x.kind === "recovery" ? "recovery" : null, bytes: 1_000_000, expanded: x.kind === "recovery" ? 30_000_000 : x.expanded }],
+          files: [
+            {
+              name: "f.img",
+              partition: x.kind === "recovery" ? "recovery" : null,
+              bytes: 1_000_000,
+              expanded: x.kind === "recovery" ? 30_000_000 : x.expanded,
+            },
+          ],
         },
         x.api,
       );
@@ -104,13 +130,20 @@ const policies: fc.Arbitrary<Policy> = fc.record({
   goingDown: fc.constantFrom("via-stock" as const, "direct" as const),
   verificationOrder: fc.constantFrom("before" as const, "after" as const),
   relock: fc.constantFrom("when-stock" as const, "never" as const),
-  rank: fc.shuffledSubarray([...DEFAULT_POLICY.rank].filter((k) => k !== "works"), { minLength: 3 }).map((r) => ["works" as const, ...r]),
+  rank: fc
+    .shuffledSubarray(
+      [...DEFAULT_POLICY.rank].filter((k) => k !== "works"),
+      { minLength: 3 },
+    )
+    .map((r) => ["works" as const, ...r]),
   batteryFloor: fc.constant(60),
   enoughMargin: fc.integer({ min: 0, max: 3 }),
   sureFrom: fc.constantFrom(0.5, 0.75),
 });
 
-const needs = fc.record({ minApi: api, services: fc.boolean() }).map((n) => makeNeed({ apps: [{ name: "App", ...n }] }));
+const needs = fc
+  .record({ minApi: api, services: fc.boolean() })
+  .map((n) => makeNeed({ apps: [{ name: "App", ...n }] }));
 
 const worlds = fc.record({ model: models, images, facts, policy: policies, need: needs });
 
@@ -153,8 +186,25 @@ test("no way breaks a precondition when it is replayed", () => {
 
 /** Written anew here, so that a mistake in the planner's own comparison shows. */
 function isDominated(way: Way, by: Way): boolean {
-  const more = (w: Way) => [Number(w.fit.works), w.fit.appsRun.length, -w.fit.hardwareNot.length, Number(w.enough), w.api, Number((w.patch ?? "0").replaceAll("-", "")), w.success];
-  const less = (w: Way) => [w.faults.length, w.handsOnMinutes, w.unattendedMinutes, w.waitingDays, w.bytes, w.wipes, w.irreversible.length, w.questions.length];
+  const more = (w: Way) => [
+    Number(w.fit.works),
+    w.fit.appsRun.length,
+    -w.fit.hardwareNot.length,
+    Number(w.enough),
+    w.api,
+    Number((w.patch ?? "0").replaceAll("-", "")),
+    w.success,
+  ];
+  const less = (w: Way) => [
+    w.faults.length,
+    w.handsOnMinutes,
+    w.unattendedMinutes,
+    w.waitingDays,
+    w.bytes,
+    w.wipes,
+    w.irreversible.length,
+    w.questions.length,
+  ];
   const gains = [...more(by).map((v, i) => v - more(way)[i]), ...less(way).map((v, i) => v - less(by)[i])];
   return gains.every((g) => g >= 0);
 }
@@ -163,7 +213,9 @@ test("no way is dominated by, or equal to, another", () => {
   fc.assert(
     fc.property(worlds, (world) => {
       const { ways } = plan(world).result;
-      for (const [i, a] of ways.entries()) for (const [j, b] of ways.entries()) if (i !== j && isDominated(a, b)) throw new Error(`${a.id} is dominated by ${b.id}`);
+      for (const [i, a] of ways.entries())
+        for (const [j, b] of ways.entries())
+          if (i !== j && isDominated(a, b)) throw new Error(`${a.id} is dominated by ${b.id}`);
     }),
     RUNS,
   );
@@ -210,7 +262,8 @@ test("a fact that is taken away never makes a device go, unless no value of it w
           const entry = operation.image ? (index.images.get(operation.image) ?? null) : null;
           for (const rule of OPERATION_BY_KIND[operation.kind].needs) {
             const outcome = rule({ device, state, entry, index, policy: world.policy });
-            if (outcome.is === "fails") throw new Error(`${key}=${value} stops ${result.best.id} at ${operation.kind}: ${outcome.code}`);
+            if (outcome.is === "fails")
+              throw new Error(`${key}=${value} stops ${result.best.id} at ${operation.kind}: ${outcome.code}`);
           }
           state = OPERATION_BY_KIND[operation.kind].apply(state, entry as never, device);
         }
@@ -237,13 +290,25 @@ test("every image of the model that is not reached has a reason with a code", ()
 
 test("nothing is planned while the clearance is open", () => {
   fc.assert(
-    fc.property(worlds, fc.constantFrom("not-looked-at" as const, "present" as const, "asked" as const, "declined" as const, "reported-lost" as const), (world, clearance) => {
-      const index = indexCatalogue(makeCatalogue({ models: [world.model], images: [...world.images], needs: [world.need] }));
-      const result = planDevice({ facts: makeFacts(world.facts), clearance, need: world.need }, index, world.policy);
-      expect(result.ways).toEqual([]);
-      expect(result.best).toBeNull();
-      expect(["check-first", "waiting", "not-this-way"]).toContain(result.verdict);
-    }),
+    fc.property(
+      worlds,
+      fc.constantFrom(
+        "not-looked-at" as const,
+        "present" as const,
+        "asked" as const,
+        "declined" as const,
+        "reported-lost" as const,
+      ),
+      (world, clearance) => {
+        const index = indexCatalogue(
+          makeCatalogue({ models: [world.model], images: [...world.images], needs: [world.need] }),
+        );
+        const result = planDevice({ facts: makeFacts(world.facts), clearance, need: world.need }, index, world.policy);
+        expect(result.ways).toEqual([]);
+        expect(result.best).toBeNull();
+        expect(["check-first", "waiting", "not-this-way"]).toContain(result.verdict);
+      },
+    ),
     { numRuns: 60 },
   );
 });

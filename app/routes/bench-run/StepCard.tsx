@@ -60,14 +60,14 @@ export function StepCard({ step, place, count, begunAt, wrong, note }: Props) {
       </h2>
       <p className="mt-2 text-xl">{step.says}</p>
       {step.command && (
-        <div className="my-3 flex flex-wrap items-center gap-2 rounded-md bg-ink p-3 text-paper">
+        <div className="my-3 flex flex-wrap items-center gap-2 rounded-md bg-[#25211b] p-3 text-[#f7f2e8]">
           <code className="min-w-0 grow text-lg break-all">{step.command}</code>
           <button type="button" onClick={copy} className="btn">
             <Clipboard size={16} aria-hidden="true" /> {copied ? "Copied" : "Copy"} <kbd className="text-xs">c</kbd>
           </button>
         </div>
       )}
-      <dl className="grid gap-x-4 gap-y-1 text-lg sm:grid-cols-[6rem_1fr]">
+      <dl className="mt-4 grid grid-cols-[minmax(0,1fr)] gap-x-4 gap-y-1 text-lg sm:grid-cols-[6rem_1fr]">
         <dt className="text-soft">Normal</dt>
         <dd>{step.normal}</dd>
         <dt className="text-soft">Otherwise</dt>

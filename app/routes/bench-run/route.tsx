@@ -13,7 +13,7 @@ import { actAtBench } from "./act";
 import { StepCard } from "./StepCard";
 import { StepRail } from "./StepRail";
 
-export function loader({ params }: Route.LoaderArgs) {
+export function loader({ params, request }: Route.LoaderArgs) {
   const standing = findStanding(db(), params.tag);
   if (!standing) throw notFound(`There is no device ${params.tag}`);
   const way = standing.way ? (JSON.parse(standing.way) as Way) : null;
@@ -25,6 +25,7 @@ export function loader({ params }: Route.LoaderArgs) {
   const sheet = runbook ? null : runbookOf(db(), standing.tag);
   const step = runbook && position && !position.finished ? runbook.steps[position.place] : null;
   return {
+    dark: new URL(request.url).searchParams.has("dark"),
     tag: standing.tag,
     gate: CLEARANCE_STATES[standing.clearance].opensGate ? null : CLEARANCE_STATES[standing.clearance].says,
     release: way?.release ?? null,
@@ -50,17 +51,27 @@ export async function action({ request, params }: Route.ActionArgs) {
     yes: form.get("yes") === "yes",
   };
   const wrong = actAtBench(db(), params.tag, asked, handOf(request));
-  return wrong ? data({ says: wrong, note }, { status: 409 }) : redirect(`/bench/${params.tag}`);
+  return wrong
+    ? data({ says: wrong, note }, { status: 409 })
+    : redirect(`/bench/${params.tag}${new URL(request.url).searchParams.has("dark") ? "?dark" : ""}`);
 }
 
 export default function BenchRun({ loaderData, actionData }: Route.ComponentProps) {
-  const { tag, gate, release, title, cautions, files, count, problem, begun, position, step, titles } = loaderData;
+  const { dark, tag, gate, release, title, cautions, files, count, problem, begun, position, step, titles } =
+    loaderData;
   return (
-    <>
+    <div
+      className={
+        dark
+          ? "bench-dark -m-4 min-h-screen p-4 min-[800px]:-mx-7 min-[800px]:-my-5 min-[800px]:px-7 min-[800px]:py-5"
+          : undefined
+      }
+    >
       <title>{`${tag} at the bench · Upshift Lane`}</title>
       <p className="hint">
         <Link to="/bench">Bench</Link> · <Link to={`/devices/${tag}`}>all about this device</Link> ·{" "}
-        <a href={`/devices/${tag}/runbook.md`}>sheet</a> · <a href={`/devices/${tag}/runbook.sh`}>script</a>
+        <a href={`/devices/${tag}/runbook.md`}>sheet</a> · <a href={`/devices/${tag}/runbook.sh`}>script</a> ·{" "}
+        <Link to={dark ? "?" : "?dark"}>{dark ? "light" : "dark"}</Link>
       </p>
       <h1>
         <span className="text-4xl">{tag}</span>{" "}
@@ -125,7 +136,7 @@ export default function BenchRun({ loaderData, actionData }: Route.ComponentProp
         </section>
       )}
       {!gate && step && position && (
-        <div className="mt-3 grid gap-5 xl:grid-cols-[minmax(0,1fr)_17rem]">
+        <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-5 xl:grid-cols-[minmax(0,1fr)_17rem]">
           <StepCard
             step={step}
             place={position.place}
@@ -138,6 +149,6 @@ export default function BenchRun({ loaderData, actionData }: Route.ComponentProp
           <StepRail titles={titles} place={position.place} />
         </div>
       )}
-    </>
+    </div>
   );
 }

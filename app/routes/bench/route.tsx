@@ -44,7 +44,7 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
             {countText(devices.length, "device")}: {minutesText(handsOn)} of hands-on work, {minutesText(unattended)}{" "}
             unattended in between.
           </p>
-          <ul className="grid gap-3 sm:grid-cols-2 xl:grid-cols-3">
+          <ul className="grid grid-cols-[minmax(0,1fr)] gap-3 sm:grid-cols-2 xl:grid-cols-3">
             {devices.map((d) => (
               <li key={d.tag} className="sheet">
                 <Link to={`/bench/${d.tag}`} className="text-lg font-bold">

@@ -100,7 +100,7 @@ export default function CataloguePage({ loaderData, actionData }: Route.Componen
           name="text"
           rows={6}
           spellCheck={false}
-          className="font-mono text-sm"
+          mono
           key={actionData?.text}
           defaultValue={actionData?.text}
         />

@@ -3,6 +3,7 @@ import { db, handOf, notFound } from "~/app/server/context";
 import { plannedDevice } from "~/app/server/planning";
 import { AreaField } from "~/app/ui/Field";
 import { Notice } from "~/app/ui/Notice";
+import { Scroll } from "~/app/ui/Scroll";
 import { timeText } from "~/app/ui/words";
 import { checkItems } from "~/core/runbook/checkout";
 import type { Way } from "~/core/upgrade/way";
@@ -75,7 +76,7 @@ export default function CheckoutDevice({ loaderData, actionData }: Route.Compone
         </p>
       ) : (
         <Form method="post" className="mt-3">
-          <div className="scroll">
+          <Scroll label="Images not reached">
             <table className="rows">
               <thead>
                 <tr>
@@ -96,7 +97,7 @@ export default function CheckoutDevice({ loaderData, actionData }: Route.Compone
                         {i.must && <span className="hint"> must be right</span>}
                         <span className="hint block">{i.says}</span>
                       </td>
-                      <td>{i.expect ?? "—"}</td>
+                      <td className="whitespace-nowrap">{i.expect ?? "—"}</td>
                       <td>
                         <input
                           aria-label={`${i.title}: measured or seen`}
@@ -106,7 +107,7 @@ export default function CheckoutDevice({ loaderData, actionData }: Route.Compone
                           disabled={end !== null}
                         />
                       </td>
-                      <td>
+                      <td className="sm:whitespace-nowrap">
                         <fieldset disabled={end !== null}>
                           <legend className="sr-only">{i.title}: result</legend>
                           {RESULTS.map((r) => (
@@ -127,7 +128,7 @@ export default function CheckoutDevice({ loaderData, actionData }: Route.Compone
                 })}
               </tbody>
             </table>
-          </div>
+          </Scroll>
           {!end && (
             <div className="mt-3 max-w-2xl space-y-3">
               <AreaField

@@ -70,7 +70,7 @@ export default function ClearanceCase({ loaderData, actionData }: Route.Componen
         Donor: {donor || "not written down"} · Android {release ?? "not known"} ·{" "}
         <Link to={`/devices/${tag}`}>all about this device</Link>
       </p>
-      <div className="mt-4 grid gap-6 lg:grid-cols-2">
+      <div className="mt-4 grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-2">
         <section className="sheet self-start" aria-labelledby="gate">
           <h2 id="gate">{info.says}</h2>
           <p>{info.means}.</p>

@@ -3,6 +3,7 @@ import { db } from "~/app/server/context";
 import { placedDevices } from "~/app/server/lane";
 import { isOverdue } from "~/app/server/laneStops";
 import { Notice } from "~/app/ui/Notice";
+import { Scroll } from "~/app/ui/Scroll";
 import { countText, timeText } from "~/app/ui/words";
 import { CLEARANCE_STATES, ClearanceState } from "~/core/clearance/clearance";
 import { clearanceEvents } from "~/store/clearance";
@@ -70,7 +71,7 @@ export default function Clearance({ loaderData }: Route.ComponentProps) {
           Every account lock is settled. Go on to <Link to="/match">Match</Link>.
         </p>
       ) : (
-        <div className="scroll">
+        <Scroll label="Cases">
           <table className="rows">
             <caption className="sr-only">{countText(devices.length, "device")}</caption>
             <thead>
@@ -103,7 +104,7 @@ export default function Clearance({ loaderData }: Route.ComponentProps) {
               ))}
             </tbody>
           </table>
-        </div>
+        </Scroll>
       )}
     </>
   );

@@ -7,6 +7,7 @@ import { Decide } from "~/app/ui/Decide";
 import { Notice } from "~/app/ui/Notice";
 import { PickWays } from "~/app/ui/PickWays";
 import { StopList } from "~/app/ui/Reasons";
+import { Scroll } from "~/app/ui/Scroll";
 import { VerdictMark } from "~/app/ui/Verdict";
 import { WayCompare } from "~/app/ui/WayCompare";
 import type { Way } from "~/core/upgrade/way";
@@ -87,9 +88,9 @@ export default function DeviceWays({ loaderData, actionData }: Route.ComponentPr
       </div>
       <section className="sheet mt-4" aria-labelledby="stops">
         <h2 id="stops">Images not reached, and why</h2>
-        <div className="scroll">
+        <Scroll label="Images not reached">
           <StopList stops={stops} titles={titles} />
-        </div>
+        </Scroll>
       </section>
     </>
   );

@@ -5,7 +5,11 @@ import { FACT_KEYS, FACTS } from "~/core/device/fact";
 /** Writes one fact down. */
 export function FactForm({ kept }: { kept: Readonly<Record<string, string>> | null }) {
   return (
-    <Form method="post" className="mt-3 grid items-end gap-2 sm:grid-cols-[14rem_1fr_auto]" preventScrollReset>
+    <Form
+      method="post"
+      className="mt-3 grid grid-cols-[minmax(0,1fr)] items-end gap-2 sm:grid-cols-[14rem_1fr_auto]"
+      preventScrollReset
+    >
       <input type="hidden" name="form" value="fact" />
       <ChoiceField
         label="Write down"
@@ -33,7 +37,7 @@ export function ReadOutForm({ kept }: { kept: string }) {
         defaultValue={kept}
         required
         spellCheck={false}
-        className="font-mono text-sm"
+        mono
         hint="Everything may be pasted, prompts and all; what is not needed is passed over."
       />
       <button type="submit" className="btn">

@@ -1,3 +1,4 @@
+import { Scroll } from "~/app/ui/Scroll";
 import { timeText } from "~/app/ui/words";
 import type { FactLine } from "./queries";
 
@@ -6,7 +7,7 @@ export function FactTable({ facts }: { facts: readonly FactLine[] }) {
   if (facts.length === 0)
     return <p className="hint">Nothing is known yet. Paste a read-out, or write down what the device shows.</p>;
   return (
-    <div className="scroll">
+    <Scroll label="Facts">
       <table className="rows mt-1">
         <thead>
           <tr>
@@ -39,6 +40,6 @@ export function FactTable({ facts }: { facts: readonly FactLine[] }) {
           ))}
         </tbody>
       </table>
-    </div>
+    </Scroll>
   );
 }

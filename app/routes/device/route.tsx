@@ -4,6 +4,7 @@ import { catalogueOf, indexOf, plannedDevice } from "~/app/server/planning";
 import { imageTitles } from "~/app/server/shownWays";
 import { Notice } from "~/app/ui/Notice";
 import { QuestionList, StopList } from "~/app/ui/Reasons";
+import { Scroll } from "~/app/ui/Scroll";
 import { UpshiftChart } from "~/app/ui/UpshiftChart";
 import { VerdictMark } from "~/app/ui/Verdict";
 import { wayTitle } from "~/app/ui/WayCompare";
@@ -71,7 +72,7 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
       <p className="mt-1 font-semibold">{plan.says}</p>
       {imeiSays && <Notice kind="wrong">IMEI: {imeiSays}. Correct it under Details.</Notice>}
       {actionData && !actionData.ok && <Notice kind="wrong">{actionData.says}</Notice>}
-      <div className="mt-3 grid gap-5 xl:grid-cols-[minmax(0,1fr)_24rem]">
+      <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-5 xl:grid-cols-[minmax(0,1fr)_24rem]">
         <div className="space-y-5">
           <section className="sheet" aria-labelledby="way">
             <h2 id="way">{chosen ? "Accepted way" : plan.best ? "Proposed way" : "No way yet"}</h2>
@@ -131,9 +132,9 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
               <summary className="cursor-pointer font-semibold">
                 Images not reached, and why ({plan.stops.length})
               </summary>
-              <div className="scroll mt-2">
+              <Scroll label="Images not reached" className="mt-2">
                 <StopList stops={plan.stops} titles={titles} />
-              </div>
+              </Scroll>
             </details>
           </section>
           <section className="sheet" aria-labelledby="facts">

@@ -1,6 +1,7 @@
 import { db, notFound } from "~/app/server/context";
 import { catalogueOf } from "~/app/server/planning";
 import { Pairs } from "~/app/ui/Pairs";
+import { Scroll } from "~/app/ui/Scroll";
 import { describeRelease } from "~/core/android/releases";
 import { HARDWARE_WORDS } from "~/core/catalogue/common";
 import { floorOf } from "~/core/catalogue/need";
@@ -29,10 +30,10 @@ export default function Floor({ loaderData }: Route.ComponentProps) {
           </span>
         )}
       </p>
-      <div className="grid gap-5 lg:grid-cols-[3fr_2fr]">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-5 lg:grid-cols-[3fr_2fr]">
         <section className="sheet" aria-labelledby="apps">
           <h2 id="apps">Apps</h2>
-          <div className="scroll">
+          <Scroll label="Apps">
             <table className="rows">
               <thead>
                 <tr>
@@ -57,7 +58,7 @@ export default function Floor({ loaderData }: Route.ComponentProps) {
                   ))}
               </tbody>
             </table>
-          </div>
+          </Scroll>
         </section>
         <section className="sheet self-start" aria-labelledby="group">
           <h2 id="group">The group</h2>

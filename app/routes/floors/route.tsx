@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import { db } from "~/app/server/context";
 import { catalogueOf, plannedDevices } from "~/app/server/planning";
+import { Scroll } from "~/app/ui/Scroll";
 import { apiOf, describeRelease } from "~/core/android/releases";
 import { floorOf } from "~/core/catalogue/need";
 import { currentValue } from "~/core/device/lookUp";
@@ -34,7 +35,7 @@ export default function Floors({ loaderData }: Route.ComponentProps) {
       <title>App floors · Upshift Lane</title>
       <h1>App floors</h1>
       <p className="hint my-2">The floor of a need is the highest of the lowest releases that its apps accept.</p>
-      <div className="scroll">
+      <Scroll label="Needs">
         <table className="rows">
           <thead>
             <tr>
@@ -75,7 +76,7 @@ export default function Floors({ loaderData }: Route.ComponentProps) {
             ))}
           </tbody>
         </table>
-      </div>
+      </Scroll>
     </>
   );
 }

@@ -3,6 +3,7 @@ import { db, notFound } from "~/app/server/context";
 import { catalogueOf } from "~/app/server/planning";
 import { Notice } from "~/app/ui/Notice";
 import { Pairs } from "~/app/ui/Pairs";
+import { Scroll } from "~/app/ui/Scroll";
 import { bytesText, percentText, timeText } from "~/app/ui/words";
 import { describeRelease } from "~/core/android/releases";
 import { HARDWARE_WORDS } from "~/core/catalogue/common";
@@ -38,7 +39,7 @@ export default function ImagePage({ loaderData }: Route.ComponentProps) {
           {i.withdrawn.successor && <Link to={`/images/${i.withdrawn.successor}`}>Its successor</Link>}
         </Notice>
       )}
-      <div className="mt-3 grid gap-5 lg:grid-cols-2">
+      <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-5 lg:grid-cols-2">
         <section className="sheet" aria-labelledby="what">
           <h2 id="what">What it is</h2>
           <Pairs
@@ -108,7 +109,7 @@ export default function ImagePage({ loaderData }: Route.ComponentProps) {
       </div>
       <section className="sheet mt-5" aria-labelledby="files">
         <h2 id="files">Files</h2>
-        <div className="scroll">
+        <Scroll label="Files">
           <table className="rows">
             <thead>
               <tr>
@@ -137,7 +138,7 @@ export default function ImagePage({ loaderData }: Route.ComponentProps) {
               ))}
             </tbody>
           </table>
-        </div>
+        </Scroll>
         <p className="hint mt-2">{history.map((h) => `${timeText(h.at)}, ${h.by}`).join(" · ")}</p>
       </section>
     </>

@@ -106,21 +106,20 @@ export default function IntakeDevice({ loaderData, actionData }: Route.Component
     shouldRevalidate: "onBlur",
   });
   const props = (name: keyof typeof fields) => {
-    const { key: _key, ...input } = getInputProps(fields[name], { type: "text" });
-    return {
-      ...input,
-      id: undefined,
-      "aria-describedby": undefined,
-      "aria-invalid": undefined,
-      wrong: fields[name].errors?.[0],
-    };
+    // The field has its own label and error text: only name, value and constraints are taken from the form library.
+    const { name: field, defaultValue, required, maxLength } = getInputProps(fields[name], { type: "text" });
+    return { name: field, defaultValue, required, maxLength, wrong: fields[name].errors?.[0] };
   };
   return (
     <>
       <title>Take in one device · Upshift Lane</title>
       <h1>Take in one device</h1>
       {form.status === "error" && <Notice kind="wrong">Some fields need another look. Nothing was saved yet.</Notice>}
-      <Form method="post" {...getFormProps(form)} className="sheet mt-3 grid max-w-4xl gap-3 sm:grid-cols-2">
+      <Form
+        method="post"
+        {...getFormProps(form)}
+        className="sheet mt-3 grid grid-cols-[minmax(0,1fr)] max-w-4xl gap-3 sm:grid-cols-2"
+      >
         <ChoiceField
           label="Batch"
           name="batch"

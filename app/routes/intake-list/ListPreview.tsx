@@ -1,3 +1,4 @@
+import { Scroll } from "~/app/ui/Scroll";
 import { countText } from "~/app/ui/words";
 import type { ListRow } from "~/core/files/deviceList";
 
@@ -13,7 +14,7 @@ export function ListPreview({ header, rows }: { header: readonly string[]; rows:
       <h2 id="preview">
         {countText(rows.length, "row")}, {bad.length === 0 ? "all good" : `${bad.length} to mend`}
       </h2>
-      <div className="scroll mt-2">
+      <Scroll label="Rows of the list" className="mt-2">
         <table className="rows text-sm">
           <thead>
             <tr>
@@ -60,7 +61,7 @@ export function ListPreview({ header, rows }: { header: readonly string[]; rows:
             ))}
           </tbody>
         </table>
-      </div>
+      </Scroll>
       {rows.length > SHOWN && (
         <p className="hint mt-1">
           The first {SHOWN} are shown; all {rows.length} were read.

@@ -124,7 +124,7 @@ export default function IntakeList({ loaderData, actionData }: Route.ComponentPr
           key={actionData?.text}
           defaultValue={actionData?.text}
           rows={preview ? 8 : 6}
-          className="font-mono text-sm"
+          mono
           spellCheck={false}
           placeholder={"tag,model number,android,serial\nTH-101,VK-L8,8.1,VKL8000201"}
         />

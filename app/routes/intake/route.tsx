@@ -63,7 +63,7 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
           Take in one device
         </Link>
       </div>
-      <div className="mt-6 grid gap-6 lg:grid-cols-[3fr_2fr]">
+      <div className="mt-6 grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[3fr_2fr]">
         <section aria-labelledby="unknown">
           <h2 id="unknown">Not identified yet</h2>
           {waiting.length === 0 ? (

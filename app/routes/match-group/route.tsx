@@ -7,6 +7,7 @@ import { Decide } from "~/app/ui/Decide";
 import { Notice } from "~/app/ui/Notice";
 import { PickWays } from "~/app/ui/PickWays";
 import { QuestionList, StopList } from "~/app/ui/Reasons";
+import { Scroll } from "~/app/ui/Scroll";
 import { UpshiftChart } from "~/app/ui/UpshiftChart";
 import { VerdictMark } from "~/app/ui/Verdict";
 import { WayCompare } from "~/app/ui/WayCompare";
@@ -99,7 +100,7 @@ export default function MatchGroup({ loaderData, actionData }: Route.ComponentPr
             <p className="font-semibold">{set.says}</p>
           </div>
           <p className="mt-1">
-            {countText(set.tags.length, "device")} alike:{" "}
+            {set.tags.length > 1 ? `${set.tags.length} devices alike: ` : "Device: "}
             {set.tags.map((tag) => (
               <Link key={tag} to={`/devices/${tag}`} className="mr-2">
                 {tag}
@@ -136,9 +137,9 @@ export default function MatchGroup({ loaderData, actionData }: Route.ComponentPr
           )}
           <details className="mt-3">
             <summary className="cursor-pointer font-semibold">Images not reached, and why ({set.stops.length})</summary>
-            <div className="scroll mt-2">
+            <Scroll label="Images not reached" className="mt-2">
               <StopList stops={set.stops} titles={titles} />
-            </div>
+            </Scroll>
           </details>
         </section>
       ))}

@@ -2,6 +2,7 @@ import { Form, Link } from "react-router";
 import { db } from "~/app/server/context";
 import { catalogueOf, plannedDevices } from "~/app/server/planning";
 import { ChoiceField } from "~/app/ui/Field";
+import { Scroll } from "~/app/ui/Scroll";
 import { UpshiftChart, UpshiftLegend } from "~/app/ui/UpshiftChart";
 import { VERDICTS, VerdictMark } from "~/app/ui/Verdict";
 import { countText } from "~/app/ui/words";
@@ -79,7 +80,7 @@ export default function Match({ loaderData }: Route.ComponentProps) {
               rows={groups.slice(0, CHART_ROWS).map((g) => ({
                 key: g.key,
                 label: g.title,
-                note: `× ${g.devices}`,
+                note: `× ${g.devices} · ${g.needName}`,
                 href: hrefOf(g.model, g.need, batch),
                 now: g.now,
                 best: g.best,
@@ -99,7 +100,7 @@ export default function Match({ loaderData }: Route.ComponentProps) {
               {questions.map((q) => `${q.question.says} (${countText(q.devices, "device")})`).join(" · ")}
             </p>
           )}
-          <div className="scroll mt-3">
+          <Scroll label="Groups" className="mt-3">
             <table className="rows">
               <caption className="text-left text-soft">
                 {countText(devices, "device")} in {countText(groups.length, "group")}
@@ -145,7 +146,7 @@ export default function Match({ loaderData }: Route.ComponentProps) {
                 ))}
               </tbody>
             </table>
-          </div>
+          </Scroll>
         </>
       )}
     </>

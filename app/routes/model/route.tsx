@@ -28,7 +28,7 @@ export default function ModelPage({ loaderData }: Route.ComponentProps) {
           Firmware {d.from} to {d.to}: {d.says}. Safe base: {d.safe}. Switch automatic updates off.
         </Notice>
       ))}
-      <div className="mt-3 grid gap-5 lg:grid-cols-2">
+      <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-5 lg:grid-cols-2">
         <section className="sheet" aria-labelledby="who">
           <h2 id="who">Who it is</h2>
           <Pairs

@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import { db } from "~/app/server/context";
 import { catalogueOf } from "~/app/server/planning";
+import { Scroll } from "~/app/ui/Scroll";
 import { describeRelease } from "~/core/android/releases";
 import { modelTitle } from "~/core/catalogue/model";
 import type { Route } from "./+types/route";
@@ -33,7 +34,7 @@ export default function Models({ loaderData }: Route.ComponentProps) {
       <p className="hint my-2">
         One record is one board: it may be sold under several names, and one name may stand for several boards.
       </p>
-      <div className="scroll">
+      <Scroll label="Models">
         <table className="rows">
           <thead>
             <tr>
@@ -69,7 +70,7 @@ export default function Models({ loaderData }: Route.ComponentProps) {
             ))}
           </tbody>
         </table>
-      </div>
+      </Scroll>
     </>
   );
 }

@@ -57,7 +57,7 @@ export default function PolicyPage({ loaderData, actionData }: Route.ComponentPr
       </p>
       {saved && !actionData && <Notice kind="done">Saved. All plans follow it now.</Notice>}
       {actionData?.says && <Notice kind="wrong">{actionData.says}</Notice>}
-      <Form method="post" key={version} className="grid max-w-5xl gap-5 lg:grid-cols-2">
+      <Form method="post" key={version} className="grid grid-cols-[minmax(0,1fr)] max-w-5xl gap-5 lg:grid-cols-2">
         <input type="hidden" name="version" value={version} />
         <section className="sheet space-y-4" aria-labelledby="schools">
           <h2 id="schools">Schools</h2>

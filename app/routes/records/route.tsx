@@ -1,5 +1,6 @@
 import { Link } from "react-router";
 import { db } from "~/app/server/context";
+import { Scroll } from "~/app/ui/Scroll";
 import { countText, timeText } from "~/app/ui/words";
 import type { Route } from "./+types/route";
 import { recordRows } from "./rows";
@@ -26,7 +27,7 @@ export default function Records({ loaderData }: Route.ComponentProps) {
       {rows.length === 0 ? (
         <p className="sheet">No device has left the lane yet. It does when Checkout says done.</p>
       ) : (
-        <div className="scroll">
+        <Scroll label="Records">
           <table className="rows">
             <thead>
               <tr>
@@ -55,7 +56,7 @@ export default function Records({ loaderData }: Route.ComponentProps) {
               ))}
             </tbody>
           </table>
-        </div>
+        </Scroll>
       )}
     </>
   );

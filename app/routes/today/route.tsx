@@ -1,9 +1,9 @@
 import { Link } from "react-router";
 import { db } from "~/app/server/context";
-import { countStations, placedDevices, STATIONS } from "~/app/server/lane";
+import { countStations, placedDevices } from "~/app/server/lane";
+import { STATION_NAMES, STATIONS } from "~/app/ui/stations";
 import { VerdictMark } from "~/app/ui/Verdict";
 import { countText, dateText } from "~/app/ui/words";
-import { FACTS } from "~/core/device/fact";
 import { rankQuestions, type Verdict } from "~/core/upgrade/plan";
 import { listBatches } from "~/store/devices";
 import type { Route } from "./+types/route";
@@ -51,7 +51,7 @@ export default function Today({ loaderData }: Route.ComponentProps) {
               <VerdictMark key={verdict} verdict={verdict} count={n} />
             ))}
           </p>
-          <div className="mt-4 grid gap-6 lg:grid-cols-2">
+          <div className="mt-4 grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-2">
             <div>
               <h3>On the lane</h3>
               <table className="rows">
@@ -59,9 +59,7 @@ export default function Today({ loaderData }: Route.ComponentProps) {
                   {STATIONS.map((s) => (
                     <tr key={s}>
                       <td>
-                        <Link to={`/${s}?batch=${batch.id}`} className="capitalize">
-                          {s}
-                        </Link>
+                        <Link to={`/${s}?batch=${batch.id}`}>{STATION_NAMES[s]}</Link>
                       </td>
                       <td className="n">{batch.stations[s]}</td>
                     </tr>
@@ -77,10 +75,7 @@ export default function Today({ loaderData }: Route.ComponentProps) {
                 <ol className="mt-1 list-decimal pl-5">
                   {batch.questions.map(({ question, devices }) => (
                     <li key={question.fact + question.code} className="my-1">
-                      {question.says}{" "}
-                      <span className="hint">
-                        ({FACTS[question.fact].says.toLowerCase()}) — {countText(devices, "device")}
-                      </span>
+                      {question.says} <span className="hint">— {countText(devices, "device")}</span>
                     </li>
                   ))}
                 </ol>

@@ -1,0 +1,129 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, test } from "../rig/app";
+
+test.use({ desk: "everyone" });
+
+const PAGES = [
+  "/",
+  "/intake",
+  "/intake/list",
+  "/intake/device",
+  "/clearance",
+  "/clearance/TH-005",
+  "/match",
+  "/match/velkora-vista20?batch=2026-11-autumn&need=messaging-phone",
+  "/devices/TH-014",
+  "/devices/TH-012",
+  "/devices/TH-017/ways",
+  "/bench",
+  "/bench/TH-019",
+  "/bench/TH-019?dark",
+  "/bench/TH-010",
+  "/checkout",
+  "/checkout/TH-015",
+  "/records",
+  "/models",
+  "/models/quillon-q3",
+  "/images",
+  "/images/wicklight-15-vesper",
+  "/floors",
+  "/floors/phone-with-bank",
+  "/catalogue",
+  "/policy",
+  "/search?q=lume",
+  "/person",
+  "/nowhere",
+];
+
+for (const address of PAGES) {
+  test(`no violations of level A or AA, wide and narrow: ${address}`, async ({ page }) => {
+    for (const width of [1280, 400]) {
+      await page.setViewportSize({ width, height: 800 });
+      await page.goto(address);
+      const { violations } = await new AxeBuilder({ page })
+        .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"])
+        .analyze();
+      expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target).join(" | ")}`)).toEqual([]);
+      // Tables and charts may scroll in their own frame; the page may not.
+      const [scroll, client] = await page.evaluate(() => [
+        document.documentElement.scrollWidth,
+        document.documentElement.clientWidth,
+      ]);
+      expect(scroll, `the page is wider than ${width} px`).toBeLessThanOrEqual(client);
+    }
+  });
+}
+
+test.describe("without scripts", () => {
+  test.use({ javaScriptEnabled: false });
+
+  test("every page reads, and the main forms work", async ({ page }) => {
+    for (const address of PAGES.filter((p) => p !== "/nowhere")) {
+      await page.goto(address);
+      await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+    }
+    await page.goto("/intake");
+    await page.getByLabel("Name").fill("Winter box");
+    await page.getByLabel("Received on").fill("2026-12-01");
+    await page.getByRole("button", { name: "Make the batch" }).click();
+    await page
+      .getByLabel("Or paste the list")
+      .fill(
+        "tag;model number;android;system;bootloader locked;need\nW-1;ON-T8W;9;stock;yes;Reading tablet\nW-2;ON-T8W;x;;;\n",
+      );
+    await page.getByRole("button", { name: "Look at it first" }).click();
+    await expect(page.getByRole("heading", { name: "2 rows, 1 to mend" })).toBeVisible();
+    await page.getByRole("button", { name: /Take in 1 good row/ }).click();
+    await expect(page.getByText("1 device taken in.")).toBeVisible();
+
+    await page.goto("/clearance/W-1");
+    await page.getByLabel("How is it known?").fill("never signed in, set-up goes through");
+    await page.getByRole("button", { name: "Confirmed clear" }).click();
+    await expect(page.getByText("The gate is open")).toBeVisible();
+
+    await page.goto("/devices/W-1");
+    await page.getByLabel("Write down").selectOption("build.number");
+    await page.getByLabel("Value").fill("OT9-PP1A.190705.002");
+    await page.getByRole("button", { name: "Save", exact: true }).click();
+    await page.getByLabel("Write down").selectOption("firmware.version");
+    await page.getByLabel("Value").fill("T8-9.2");
+    await page.getByRole("button", { name: "Save", exact: true }).click();
+    await expect(page.getByText("Can go")).toBeVisible();
+
+    await page.goto("/devices/W-1/ways");
+    await page.getByRole("button", { name: "Accept" }).click();
+    await page.goto("/bench/W-1");
+    await page.getByRole("button", { name: /^Begin/ }).click();
+    await page.getByRole("button", { name: /^Done/ }).click();
+    await expect(page.getByText("Step 2 of")).toBeVisible();
+    await page.getByRole("button", { name: /The step before/ }).click();
+    await expect(page.getByText("Step 1 of")).toBeVisible();
+
+    await page.goto("/person");
+    await page.getByLabel("Your name").fill("Ines Varro");
+    await page.getByRole("button", { name: "Remember me" }).click();
+    await page.goto("/match");
+    await page.getByLabel("Need").selectOption("reading-tablet");
+    await page.getByRole("button", { name: "Show" }).click();
+    await expect(page.getByRole("link", { name: /Ondarra Tab 8/ }).first()).toBeVisible();
+  });
+});
+
+test("by keyboard alone: from the lane to an accepted way", async ({ page }) => {
+  await page.goto("/match?batch=2026-11-autumn");
+  await page.waitForLoadState("networkidle");
+  const tabTo = async (name: RegExp, role: "link" | "button") => {
+    const target = page.getByRole(role, { name }).last();
+    for (let n = 0; n < 120; n++) {
+      await page.keyboard.press("Tab");
+      if (await target.evaluate((el) => el === document.activeElement)) return;
+    }
+    throw new Error(`the keyboard does not reach ${name}`);
+  };
+  await tabTo(/^Mirevo M7$/, "link");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Mirevo M7");
+  await tabTo(/^Accept/, "button");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("Accepted", { exact: true })).toBeVisible();
+});

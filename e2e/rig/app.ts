@@ -1,0 +1,77 @@
+import { type ChildProcess, execFileSync, spawn } from "node:child_process";
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { test as base } from "@playwright/test";
+import { freePort } from "./bench";
+
+/** The application on a database of its own, which can be stopped and started again. */
+export class RunningApp {
+  private child: ChildProcess | null = null;
+  readonly db: string;
+
+  constructor(
+    readonly port: number,
+    kind: "demo" | "empty",
+  ) {
+    this.db = path.join(fs.mkdtempSync(path.join(os.tmpdir(), "upshift-app-")), "test.db");
+    execFileSync(process.execPath, [
+      "--import",
+      "tsx",
+      "scripts/load-demo.ts",
+      this.db,
+      ...(kind === "empty" ? ["--empty"] : []),
+    ]);
+  }
+
+  get url() {
+    return `http://127.0.0.1:${this.port}`;
+  }
+
+  async start() {
+    this.child = spawn(process.execPath, ["node_modules/@react-router/serve/bin.js", "build/server/index.js"], {
+      stdio: "ignore",
+      env: { ...process.env, NODE_ENV: "production", HOST: "127.0.0.1", PORT: String(this.port), UPSHIFT_DB: this.db },
+    });
+    for (let n = 0; n < 200; n++) {
+      const up = await fetch(`${this.url}/favicon.ico`).then(
+        () => true,
+        () => false,
+      );
+      if (up) return;
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+    throw new Error("the application did not start: run npm run build");
+  }
+
+  async stop() {
+    const { child } = this;
+    if (!child) return;
+    this.child = null;
+    const gone = new Promise((resolve) => child.once("exit", resolve));
+    child.kill("SIGKILL");
+    await gone;
+  }
+}
+
+/**
+ * Every spec file names a `desk`; Playwright gives files with different desks different workers, and so each file an
+ * application and database of its own: no test sees another file's changes.
+ */
+export const test = base.extend<{ app: RunningApp }, { desk: string; appOfWorker: RunningApp }>({
+  desk: ["", { scope: "worker", option: true }],
+  appOfWorker: [
+    async ({ desk }, use) => {
+      if (!desk) throw new Error("name the file's desk: test.use({ desk: … })");
+      const app = new RunningApp(await freePort(), "demo");
+      await app.start();
+      await use(app);
+      await app.stop();
+    },
+    { scope: "worker" },
+  ],
+  app: async ({ appOfWorker }, use) => use(appOfWorker),
+  baseURL: async ({ appOfWorker }, use) => use(appOfWorker.url),
+});
+
+export { expect } from "@playwright/test";
