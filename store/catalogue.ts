@@ -134,10 +134,14 @@ export function replaceCatalogue(store: Store, next: Catalogue, hand: Hand): Cat
   return differences;
 }
 
-/** Counters that move with the catalogue and the policy. */
-export function readRevisions(store: Store): { readonly catalogue: number; readonly policy: number } {
+/** Counters that move with the catalogue, with the policy, and with anything written about a device. */
+export function readRevisions(store: Store): {
+  readonly catalogue: number;
+  readonly policy: number;
+  readonly lane: number;
+} {
   const rows = new Map(revisions(store, {}).map((r) => [r.topic, r.n]));
-  return { catalogue: rows.get("catalogue") ?? 0, policy: rows.get("policy") ?? 0 };
+  return { catalogue: rows.get("catalogue") ?? 0, policy: rows.get("policy") ?? 0, lane: rows.get("lane") ?? 0 };
 }
 
 const changesOf = query<{ kind: string; entry: string }, { doc: string | null; at: string; by: string }>(`

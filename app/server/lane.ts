@@ -2,7 +2,7 @@ import { CLEARANCE_STATES } from "~/core/clearance/clearance";
 import type { Store } from "~/store/database";
 import { runStandings } from "~/store/runs";
 import { STATIONS, type Station } from "../ui/stations";
-import { type PlannedDevice, plannedDevices } from "./planning";
+import { allDevices, type PlannedDevice } from "./planning";
 
 export interface Placed extends PlannedDevice {
   readonly station: Station;
@@ -24,12 +24,21 @@ export function stationOf(device: PlannedDevice, run: RunStanding | undefined): 
   return "bench";
 }
 
-export function placedDevices(store: Store, batch: string | null): Placed[] {
-  const runs = runStandings(store);
-  return plannedDevices(store, batch).map((device) => {
-    const run = runs.get(device.standing.id);
-    return { ...device, station: stationOf(device, run), done: run?.done ?? 0, steps: run?.steps ?? 0 };
-  });
+const placed = new WeakMap<readonly PlannedDevice[], readonly Placed[]>();
+
+/** Devices with the station they wait at. Kept for as long as the list of all devices is. */
+export function placedDevices(store: Store, batch: string | null): readonly Placed[] {
+  const devices = allDevices(store);
+  let all = placed.get(devices);
+  if (!all) {
+    const runs = runStandings(store);
+    all = devices.map((device) => {
+      const run = runs.get(device.standing.id);
+      return { ...device, station: stationOf(device, run), done: run?.done ?? 0, steps: run?.steps ?? 0 };
+    });
+    placed.set(devices, all);
+  }
+  return batch === null ? all : all.filter((d) => d.standing.batch === batch);
 }
 
 /** How many devices wait at each station. */

@@ -1,5 +1,4 @@
 import type { Catalogue } from "~/core/catalogue/catalogue";
-import { identify } from "~/core/catalogue/identify";
 import type { Model } from "~/core/catalogue/model";
 import type { Need } from "~/core/catalogue/need";
 import { type CurrentFacts, currentFacts } from "~/core/device/lookUp";
@@ -26,19 +25,21 @@ interface Kept {
   readonly index: CatalogueIndex;
   readonly planner: Planner;
   readonly devices: Map<number, PlannedDevice>;
+  /** All devices as they stood at a revision of the lane. */
+  all: { readonly lane: number; readonly devices: readonly PlannedDevice[] } | null;
 }
 
 const kept = new WeakMap<Store, Kept>();
 
 /**
  * The planner with everything it has planned so far. It is thrown away when the catalogue or the policy moves; a single
- * device's plan when its facts, clearance or need move.
+ * device's plan when its facts, clearance or need move; the list of all devices when anything is written about one.
  */
-function keptFor(store: Store): Kept {
-  const { catalogue: catalogueRevision, policy: policyRevision } = readRevisions(store);
+function keptFor(store: Store): Kept & { readonly lane: number } {
+  const { catalogue: catalogueRevision, policy: policyRevision, lane } = readRevisions(store);
   const standing = kept.get(store);
   if (standing && standing.catalogueRevision === catalogueRevision && standing.policyRevision === policyRevision)
-    return standing;
+    return Object.assign(standing, { lane });
   const sameCatalogue = standing?.catalogueRevision === catalogueRevision;
   const catalogue = sameCatalogue ? standing.catalogue : readCatalogueRows(store);
   const index = sameCatalogue ? standing.index : indexCatalogue(catalogue);
@@ -49,22 +50,24 @@ function keptFor(store: Store): Kept {
     index,
     planner: new Planner(index, readPolicy(store).policy),
     devices: new Map(),
+    all: null,
   };
   kept.set(store, fresh);
-  return fresh;
+  return Object.assign(fresh, { lane });
 }
 
 export const catalogueOf = (store: Store): Catalogue => keptFor(store).catalogue;
 export const indexOf = (store: Store): CatalogueIndex => keptFor(store).index;
 
-/** All devices of a batch (or of all batches), planned; only what has changed is planned again. */
-export function plannedDevices(store: Store, batch: string | null): PlannedDevice[] {
-  const standings = standingsIn(store, batch);
+/** All devices, planned; only what has changed is planned again. The same list comes back until something is written. */
+export function allDevices(store: Store): readonly PlannedDevice[] {
   const cache = keptFor(store);
+  if (cache.all?.lane === cache.lane) return cache.all.devices;
+  const standings = standingsIn(store, null);
   const changed = standings.filter((s) => cache.devices.get(s.id)?.standing.revision !== s.revision);
   const many = new Map<string, ReturnType<typeof factsByDevice>>();
   const bulk = changed.length > 50;
-  return standings.map((standing) => {
+  const devices = standings.map((standing) => {
     const before = cache.devices.get(standing.id);
     if (before && before.standing.revision === standing.revision) {
       if (sameStanding(before.standing, standing)) return before;
@@ -78,6 +81,14 @@ export function plannedDevices(store: Store, batch: string | null): PlannedDevic
     cache.devices.set(standing.id, planned);
     return planned;
   });
+  cache.all = { lane: cache.lane, devices };
+  return devices;
+}
+
+/** The devices of a batch, or of all batches, planned. */
+export function plannedDevices(store: Store, batch: string | null): readonly PlannedDevice[] {
+  const all = allDevices(store);
+  return batch === null ? all : all.filter((d) => d.standing.batch === batch);
 }
 
 function sameStanding(a: Standing, b: Standing): boolean {
@@ -96,7 +107,7 @@ export function plannedDevice(store: Store, standing: Standing): PlannedDevice {
 
 function planOne(cache: Kept, standing: Standing, facts: CurrentFacts): PlannedDevice {
   const need = (standing.need && cache.index.needs.get(standing.need)) || null;
-  const identity = identify(cache.catalogue.models, facts);
+  const identity = cache.index.identify(facts);
   const model = identity.kind === "one" ? identity.model : null;
   const plan: Plan = need
     ? cache.planner.plan({ facts, clearance: standing.clearance, need })

@@ -1,8 +1,13 @@
 import type { Catalogue, Incompatible } from "~/core/catalogue/catalogue";
 import type { Cpu } from "~/core/catalogue/common";
+import { type Identity, identify } from "~/core/catalogue/identify";
 import { expandedBytes, type Image, imageApi, imageBytes } from "~/core/catalogue/image";
 import type { Model } from "~/core/catalogue/model";
 import type { Need } from "~/core/catalogue/need";
+import type { FactKey } from "~/core/device/fact";
+import type { CurrentFacts } from "~/core/device/lookUp";
+
+const IDENTITY_FACTS: readonly FactKey[] = ["model.number", "model.codename", "model.board", "model.name"];
 
 /** An image with what the planner asks of it over and over worked out once. */
 export interface IndexedImage {
@@ -19,6 +24,8 @@ export interface CatalogueIndex {
   readonly needs: ReadonlyMap<string, Need>;
   /** Images that may go on a model: its own and the generic ones, in catalogue order. */
   imagesFor(model: Model): readonly IndexedImage[];
+  /** Which model a device is, from its facts; worked out once for devices that show the same. */
+  identify(facts: CurrentFacts): Identity;
   /** The known trouble between two images, if any. */
   incompatible(a: string, b: string): Incompatible | null;
 }
@@ -47,7 +54,17 @@ export function indexCatalogue(
   }
   const cache = new Map<string, readonly IndexedImage[]>();
   const suits = (image: Image, cpu: Cpu) => image.cpu === null || image.cpu === cpu || image.kind === "gsi";
+  const identities = new Map<string, Identity>();
   return {
+    identify(facts) {
+      const key = IDENTITY_FACTS.map((k) => facts.get(k)?.value ?? "").join("\n");
+      let identity = identities.get(key);
+      if (!identity) {
+        identity = identify(catalogue.models, facts);
+        identities.set(key, identity);
+      }
+      return identity;
+    },
     models: new Map(catalogue.models.map((m) => [m.id, m])),
     images: new Map(indexed.map((e) => [e.image.id, e])),
     needs: new Map(catalogue.needs.map((n) => [n.id, n])),

@@ -2,7 +2,7 @@ import type { ImageKind } from "~/core/catalogue/image";
 import type { IndexedImage } from "./catalogueIndex";
 import type { Rule } from "./rules";
 import * as rules from "./rules";
-import { type PlanDevice, type PlanState, settled } from "./state";
+import { after, type PlanDevice, type PlanState, settled } from "./state";
 
 export const OPERATION_KINDS = [
   "take-update",
@@ -57,6 +57,8 @@ export interface OperationDefinition {
   readonly kind: OperationKind;
   /** Kind of image it is about; null for none. */
   readonly image: ImageKind | null;
+  /** What may sensibly come next; everything else would only be done twice or undone again. */
+  readonly next: readonly OperationKind[];
   /** All must hold, in the order they are told to people. */
   readonly needs: readonly Rule[];
   readonly apply: (state: PlanState, entry: IndexedImage, device: PlanDevice) => PlanState;
@@ -75,48 +77,64 @@ export const OPERATIONS: readonly OperationDefinition[] = [
   {
     kind: "take-update",
     image: "official-update",
+    next: [
+      "take-update",
+      "allow-unlock",
+      "unlock",
+      "flash-stock",
+      "flash-recovery",
+      "flash-verification",
+      "remove-product",
+      "install-gsi",
+      "factory-reset",
+      "relock",
+    ],
     needs: [
       rules.suitsModel,
       rules.notWithdrawn,
       rules.stockRuns,
+      rules.systemStarts,
       rules.whollyStockOrLocked,
       rules.updatesComeFirst,
       rules.bringsSafeFirmware,
       rules.updateFollows,
     ],
-    apply: (s, { image, api }) => ({
-      ...s,
-      image: image.id,
-      api,
-      baseApi: api,
-      baseBuild: image.build,
-      patch: image.patch,
-      basePatch: image.patch,
-      firmware: image.firmware ?? s.firmware,
-      assumed: settled(s.assumed, ["build.number", "firmware.version"]),
-    }),
+    apply: (s, { image, api }) =>
+      after(s, {
+        image: image.id,
+        api,
+        baseApi: api,
+        baseBuild: image.build,
+        patch: image.patch,
+        basePatch: image.patch,
+        firmware: image.firmware ?? s.firmware,
+        assumed: settled(s.assumed, ["build.number", "firmware.version"]),
+      }),
     // Download, verify, restart and optimise: 20 min plus the bytes over a shared line of about 2 MB/s.
     cost: (e) => ({ handsOn: 3, unattended: 20 + e.bytes / 2_000_000 / 60, failure: failureOf(e, 0.02) }),
   },
   {
     kind: "allow-unlock",
     image: null,
+    next: ["wait-unlock", "unlock"],
     needs: [rules.unlockPossible, rules.bootloaderLocked, rules.permission("none"), rules.systemStarts],
-    apply: (s, _e, device) => ({ ...s, permission: device.model.unlock.waitingDays > 0 ? "asked" : "granted" }),
+    apply: (s, _e, device) => after(s, { permission: device.model.unlock.waitingDays > 0 ? "asked" : "granted" }),
     cost: () => ({ handsOn: 3, unattended: 0, failure: 0.005 }),
   },
   {
     kind: "wait-unlock",
     image: null,
+    next: ["unlock"],
     needs: [rules.unlockPossible, rules.permission("asked")],
-    apply: (s) => ({ ...s, permission: "granted" }),
+    apply: (s) => after(s, { permission: "granted" }),
     cost: (_e, device) => ({ handsOn: 2, unattended: 0, failure: 0.01, waitingDays: device.model.unlock.waitingDays }),
   },
   {
     kind: "unlock",
     image: null,
+    next: ["flash-stock", "flash-recovery", "flash-verification", "remove-product", "install-gsi"],
     needs: [rules.bootloaderLocked, rules.unlockPossible, rules.permission("granted"), rules.systemStarts],
-    apply: (s) => ({ ...s, locked: false, storage: "clean", assumed: settled(s.assumed, ["bootloader.locked"]) }),
+    apply: (s) => after(s, { locked: false, storage: "clean", assumed: settled(s.assumed, ["bootloader.locked"]) }),
     cost: (_e, device) => ({
       handsOn: 4,
       unattended: 3,
@@ -128,25 +146,26 @@ export const OPERATIONS: readonly OperationDefinition[] = [
   {
     kind: "flash-stock",
     image: "stock",
+    next: ["start-and-check", "flash-recovery", "flash-verification", "remove-product", "install-gsi"],
     needs: [rules.suitsModel, rules.notWithdrawn, rules.bootloaderUnlocked, rules.bringsSafeFirmware],
-    apply: (s, { image, api }) => ({
-      ...s,
-      system: "stock",
-      image: image.id,
-      api,
-      baseApi: api,
-      baseBuild: image.build,
-      patch: image.patch,
-      basePatch: image.patch,
-      firmware: image.firmware,
-      recovery: "stock",
-      verification: "on",
-      services: null,
-      product: "present",
-      storage: "clean",
-      started: "fresh",
-      assumed: settled(s.assumed, ["build.number", "firmware.version", "system.kind", "android.release"]),
-    }),
+    apply: (s, { image, api }) =>
+      after(s, {
+        system: "stock",
+        image: image.id,
+        api,
+        baseApi: api,
+        baseBuild: image.build,
+        patch: image.patch,
+        basePatch: image.patch,
+        firmware: image.firmware,
+        recovery: "stock",
+        verification: "on",
+        services: null,
+        product: "present",
+        storage: "clean",
+        started: "fresh",
+        assumed: settled(s.assumed, ["build.number", "firmware.version", "system.kind", "android.release"]),
+      }),
     // The script's questions and look at the end, about five minutes of writing or what the write rate gives.
     cost: (e, d) => ({
       handsOn: 4,
@@ -158,6 +177,7 @@ export const OPERATIONS: readonly OperationDefinition[] = [
   {
     kind: "flash-recovery",
     image: "recovery",
+    next: ["install-firmware-pack", "install-rom"],
     needs: [
       rules.suitsModel,
       rules.notWithdrawn,
@@ -168,17 +188,18 @@ export const OPERATIONS: readonly OperationDefinition[] = [
       rules.notThisRecovery,
       rules.startsOrFresh,
     ],
-    apply: (s, { image }) => ({
-      ...s,
-      recovery: image.id,
-      // The ROM's own recovery comes with its boot and verification parts: the old system no longer starts.
-      started: image.flavour === "rom" ? "broken" : s.started,
-    }),
+    apply: (s, { image }) =>
+      after(s, {
+        recovery: image.id,
+        // The ROM's own recovery comes with its boot and verification parts: the old system no longer starts.
+        started: image.flavour === "rom" ? "broken" : s.started,
+      }),
     cost: (e) => ({ handsOn: 4, unattended: 1, failure: failureOf(e, 0.02) }),
   },
   {
     kind: "install-firmware-pack",
     image: "firmware-pack",
+    next: ["install-firmware-pack", "install-rom"],
     needs: [
       rules.suitsModel,
       rules.notWithdrawn,
@@ -187,16 +208,14 @@ export const OPERATIONS: readonly OperationDefinition[] = [
       rules.firmwareFits,
       rules.bringsSafeFirmware,
     ],
-    apply: (s, { image }) => ({
-      ...s,
-      firmware: image.firmware ?? s.firmware,
-      assumed: settled(s.assumed, ["firmware.version"]),
-    }),
+    apply: (s, { image }) =>
+      after(s, { firmware: image.firmware ?? s.firmware, assumed: settled(s.assumed, ["firmware.version"]) }),
     cost: (e) => ({ handsOn: 3, unattended: 2, failure: failureOf(e, 0.02) }),
   },
   {
     kind: "install-rom",
     image: "rom",
+    next: ["install-services", "format-data"],
     needs: [
       rules.suitsModel,
       rules.notWithdrawn,
@@ -207,18 +226,18 @@ export const OPERATIONS: readonly OperationDefinition[] = [
       rules.recoveryInstalls,
       rules.downgradeAllowed,
     ],
-    apply: (s, { image, api }) => ({
-      ...s,
-      system: "custom",
-      image: image.id,
-      api,
-      patch: image.patch,
-      services: null,
-      started: "fresh",
-      // Sideload installs after its own format; packages leave it to the operation that follows.
-      storage: image.installs === "sideload" ? "clean" : "must-format",
-      assumed: settled(s.assumed, ["android.release", "system.kind"]),
-    }),
+    apply: (s, { image, api }) =>
+      after(s, {
+        system: "custom",
+        image: image.id,
+        api,
+        patch: image.patch,
+        services: null,
+        started: "fresh",
+        // Sideload installs after its own format; packages leave it to the operation that follows.
+        storage: image.installs === "sideload" ? "clean" : "must-format",
+        assumed: settled(s.assumed, ["android.release", "system.kind"]),
+      }),
     cost: (e) =>
       e.image.installs === "sideload"
         ? { handsOn: 6, unattended: 7, failure: failureOf(e, 0.05), wipes: 1 }
@@ -227,13 +246,15 @@ export const OPERATIONS: readonly OperationDefinition[] = [
   {
     kind: "install-services",
     image: "services",
+    next: ["format-data"],
     needs: [rules.suitsModel, rules.notWithdrawn, rules.freshRom, rules.servicesMatch],
-    apply: (s, { image }) => ({ ...s, services: image.id }),
+    apply: (s, { image }) => after(s, { services: image.id }),
     cost: (e) => ({ handsOn: 3, unattended: 2, failure: failureOf(e, 0.02) }),
   },
   {
     kind: "flash-verification",
     image: "verification",
+    next: ["remove-product", "install-gsi", "format-data"],
     needs: [
       rules.suitsModel,
       rules.notWithdrawn,
@@ -243,19 +264,21 @@ export const OPERATIONS: readonly OperationDefinition[] = [
       rules.verificationMoment,
       rules.verificationMatches,
     ],
-    apply: (s) => ({ ...s, verification: "off" }),
+    apply: (s) => after(s, { verification: "off" }),
     cost: (e) => ({ handsOn: 2, unattended: 0, failure: failureOf(e, 0.01) }),
   },
   {
     kind: "remove-product",
     image: null,
+    next: ["install-gsi"],
     needs: [rules.bootloaderUnlocked, rules.firmwareSafe, rules.productRemovable],
-    apply: (s) => ({ ...s, product: "removed", started: "broken" }),
+    apply: (s) => after(s, { product: "removed", started: "broken" }),
     cost: () => ({ handsOn: 2, unattended: 0, failure: 0.01 }),
   },
   {
     kind: "install-gsi",
     image: "gsi",
+    next: ["flash-verification", "format-data"],
     needs: [
       rules.suitsModel,
       rules.notWithdrawn,
@@ -267,16 +290,16 @@ export const OPERATIONS: readonly OperationDefinition[] = [
       rules.verificationIsOff,
       rules.imageFits,
     ],
-    apply: (s, { image, api }) => ({
-      ...s,
-      system: "generic",
-      image: image.id,
-      api,
-      patch: image.patch,
-      services: null,
-      storage: "must-format",
-      started: "fresh",
-    }),
+    apply: (s, { image, api }) =>
+      after(s, {
+        system: "generic",
+        image: image.id,
+        api,
+        patch: image.patch,
+        services: null,
+        storage: "must-format",
+        started: "fresh",
+      }),
     // 5–15 min over the lead by the handbook; the write rate decides within that.
     cost: (e, d) => ({
       handsOn: 5,
@@ -287,31 +310,49 @@ export const OPERATIONS: readonly OperationDefinition[] = [
   {
     kind: "format-data",
     image: null,
+    next: [],
     needs: [rules.bootloaderUnlocked, rules.storageWants("must-format")],
-    apply: (s) => ({ ...s, storage: "clean" }),
+    apply: (s) => after(s, { storage: "clean" }),
     cost: () => ({ handsOn: 2, unattended: 1, failure: 0.005, wipes: 1 }),
   },
   {
     kind: "factory-reset",
     image: null,
+    next: [],
     needs: [rules.systemStarts, rules.storageWants("donor"), rules.firmwareSafe],
-    apply: (s) => ({ ...s, storage: "clean" }),
+    apply: (s) => after(s, { storage: "clean" }),
     cost: () => ({ handsOn: 4, unattended: 8, failure: 0.005, wipes: 1 }),
   },
   {
     kind: "start-and-check",
     image: null,
+    next: ["relock", "take-update"],
     needs: [rules.freshStock],
-    apply: (s) => ({ ...s, started: "running" }),
+    apply: (s) => after(s, { started: "running" }),
     cost: () => ({ handsOn: 6, unattended: 5, failure: 0.005 }),
   },
   {
     kind: "relock",
     image: null,
+    next: [],
     needs: [rules.relockOffered, rules.bootloaderUnlocked, rules.whollyStock],
-    apply: (s) => ({ ...s, locked: true, storage: "clean" }),
+    apply: (s) => after(s, { locked: true, storage: "clean" }),
     cost: () => ({ handsOn: 4, unattended: 3, failure: 0.01, wipes: 1 }),
   },
+];
+
+/** What a plan may begin with. */
+export const FIRST_OPERATIONS: readonly OperationKind[] = [
+  "take-update",
+  "allow-unlock",
+  "unlock",
+  "flash-stock",
+  "flash-recovery",
+  "flash-verification",
+  "remove-product",
+  "install-gsi",
+  "factory-reset",
+  "relock",
 ];
 
 export const OPERATION_BY_KIND: Readonly<Record<OperationKind, OperationDefinition>> = Object.fromEntries(

@@ -1,4 +1,3 @@
-import { identify } from "~/core/catalogue/identify";
 import type { Model } from "~/core/catalogue/model";
 import type { Need } from "~/core/catalogue/need";
 import type { Policy } from "~/core/catalogue/policy";
@@ -44,7 +43,7 @@ export interface Plan {
  * Nothing beyond reading facts is planned while the clearance is open or the model is not known for sure.
  */
 export function planDevice(request: PlanRequest, index: CatalogueIndex, policy: Policy): Plan {
-  const identity = identify([...index.models.values()], request.facts);
+  const identity = index.identify(request.facts);
   if (identity.kind !== "one") {
     const says =
       identity.kind === "several"
@@ -90,16 +89,20 @@ function planCleared(model: Model, request: PlanRequest, index: CatalogueIndex, 
   const world: SearchWorld = { device: { model, facts: request.facts }, index, policy };
   const labels = search(world);
   const images = index.imagesFor(model);
-  const hasServices = (release: string, rom: string) =>
-    images.some(
-      (e) =>
-        e.image.kind === "services" &&
-        e.image.release === release &&
-        !e.image.withdrawn &&
+  const addOns = images.filter(
+    (e) => e.image.kind === "services" && !e.image.withdrawn && (e.image.cpu === null || e.image.cpu === model.cpu),
+  );
+  const asked = new Map<string, boolean>();
+  const hasServices = (release: string, rom: string) => {
+    let has = asked.get(rom);
+    if (has === undefined) {
+      has =
         !index.images.get(rom)?.image.services &&
-        (e.image.cpu === null || e.image.cpu === model.cpu) &&
-        !index.incompatible(e.image.id, rom),
-    );
+        addOns.some((e) => e.image.release === release && !index.incompatible(e.image.id, rom));
+      asked.set(rom, has);
+    }
+    return has;
+  };
   const irreversibleOf = (path: readonly PlannedOperation[]) =>
     path.flatMap(
       (o) => OPERATION_BY_KIND[o.kind].cost(index.images.get(o.image ?? "") as never, world.device).irreversible ?? [],
@@ -158,7 +161,8 @@ function verdictOf(best: Way | null, ways: readonly Way[]): { verdict: Verdict; 
 export function planSignature(request: PlanRequest): string {
   const parts = ["model.number", "model.codename", "model.board", "model.name", ...PLANNING_FACTS].map((key) => {
     const fact = request.facts.get(key as never);
-    return fact ? `${fact.value}` : "";
+    // Which slot is current matters at the bench; for the plan only that it is known.
+    return fact ? (key === "slot.current" ? "known" : `${fact.value}`) : "";
   });
   return `${request.need.id}\n${request.clearance}\n${parts.join("\n")}`;
 }

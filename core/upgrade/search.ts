@@ -1,8 +1,17 @@
 import type { Policy } from "~/core/catalogue/policy";
 import { FACT_KEYS, type FactKey } from "~/core/device/fact";
 import type { CatalogueIndex, IndexedImage } from "./catalogueIndex";
-import { OPERATIONS, type OperationCost, type OperationDefinition, type OperationKind } from "./operations";
-import type { RuleContext } from "./rules";
+import {
+  FIRST_OPERATIONS,
+  OPERATION_BY_KIND,
+  OPERATION_KINDS,
+  OPERATIONS,
+  type OperationCost,
+  type OperationDefinition,
+  type OperationKind,
+} from "./operations";
+import type { Rule, RuleContext } from "./rules";
+import * as rules from "./rules";
 import { initialState, type PlanDevice, type PlanState, stateKey } from "./state";
 
 /** An operation with the image it is about. */
@@ -14,6 +23,8 @@ export interface PlannedOperation {
 /** Everything a path has cost so far. `failure` is −ln of the chance that all went well. */
 export interface Label {
   readonly state: PlanState;
+  /** Equal for labels that are interchangeable for what may follow. */
+  readonly key: string;
   readonly operation: PlannedOperation | null;
   readonly before: Label | null;
   readonly handsOn: number;
@@ -23,6 +34,8 @@ export interface Label {
   readonly wipes: number;
   readonly irreversible: number;
   readonly failure: number;
+  /** Bit i is set when the path has an operation of kind OPERATION_KINDS[i]. */
+  readonly kinds: number;
   /** Bit i is set when FACT_KEYS[i] is still open and this path rests on it. */
   readonly questions: number;
 }
@@ -38,9 +51,22 @@ interface Candidate {
   readonly definition: OperationDefinition;
   readonly entry: IndexedImage | null;
   readonly cost: OperationCost;
-  /** Position in the order of trying; only to make the search's result repeatable. */
-  readonly place: number;
 }
+
+/** Rules whose answer no operation changes: a candidate that breaks one is never tried. */
+const LASTING: ReadonlySet<Rule> = new Set([
+  rules.suitsModel,
+  rules.notWithdrawn,
+  rules.vendorInterface,
+  rules.unlockPossible,
+  rules.recoveryFits,
+  rules.relockOffered,
+]);
+
+/** The rules of each operation that have to be asked anew in every state. */
+const PASSING = new Map<OperationKind, readonly Rule[]>(
+  OPERATIONS.map((o) => [o.kind, o.needs.filter((rule) => !LASTING.has(rule))]),
+);
 
 const bit = new Map(FACT_KEYS.map((key, i) => [key, 1 << i]));
 
@@ -55,17 +81,33 @@ const openQuestions = (mask: number) => {
   return count;
 };
 
-/** Every operation of the catalogue that may be tried on a model. */
-export function candidatesFor({ device, index }: SearchWorld): Candidate[] {
+const kindBit = new Map<OperationKind, number>(OPERATION_KINDS.map((kind, i) => [kind, 1 << i]));
+
+/** True when a path has an operation of a kind. */
+export function hasKind(label: Label, kind: OperationKind): boolean {
+  return (label.kinds & (kindBit.get(kind) as number)) !== 0;
+}
+
+/** True when a path is nothing, or only a reset from Settings. */
+export function isUntouched(label: Label): boolean {
+  return (label.kinds & ~(kindBit.get("factory-reset") as number)) === 0;
+}
+
+/** Every operation of the catalogue that may be tried on a model, by its kind. */
+function candidatesFor({ device, index, policy }: SearchWorld, state: PlanState): Map<OperationKind, Candidate[]> {
   const images = index.imagesFor(device.model);
-  const list: Candidate[] = [];
-  const add = (definition: OperationDefinition, entry: IndexedImage | null) =>
-    list.push({ definition, entry, cost: definition.cost(entry as IndexedImage, device), place: list.length });
+  const byKind = new Map<OperationKind, Candidate[]>();
   for (const definition of OPERATIONS) {
-    if (definition.image === null) add(definition, null);
-    else for (const entry of images) if (entry.image.kind === definition.image) add(definition, entry);
+    const entries = definition.image === null ? [null] : images.filter((e) => e.image.kind === definition.image);
+    const lasting = definition.needs.filter((rule) => LASTING.has(rule));
+    byKind.set(
+      definition.kind,
+      entries
+        .filter((entry) => lasting.every((rule) => rule({ device, state, entry, index, policy }).is === "holds"))
+        .map((entry) => ({ definition, entry, cost: definition.cost(entry as IndexedImage, device) })),
+    );
   }
-  return list;
+  return byKind;
 }
 
 /**
@@ -73,9 +115,9 @@ export function candidatesFor({ device, index }: SearchWorld): Candidate[] {
  *
  * @returns the open facts it rests on as a mask, or null when a precondition fails
  */
-export function tryOperation(definition: OperationDefinition, ctx: RuleContext): number | null {
+function tryRules(needs: readonly Rule[], ctx: RuleContext): number | null {
   let mask = 0;
-  for (const rule of definition.needs) {
+  for (const rule of needs) {
     const outcome = rule(ctx);
     if (outcome.is === "fails") return null;
     if (outcome.is === "unknown") mask |= bit.get(outcome.fact) as number;
@@ -110,16 +152,19 @@ const order = (l: Label) =>
 /**
  * Searches all states a device can be brought to, keeping for every state the paths that no other path covers.
  *
- * Once a ROM or generic image is written, only what belongs to finishing it follows: nobody installs one as a stepping
- * stone to another. Stock packages and updates are both goals and stepping stones.
+ * Each operation says what may sensibly follow it. Once a ROM or generic image is written, only what belongs to
+ * finishing it follows; stock packages and updates are both goals and stepping stones. Two paths to one state differ in
+ * what may follow only by their last operation, so that is part of what makes a state the same.
  *
  * @returns labels of all states reached, cheapest first, dominated ones dropped
  */
 export function search(world: SearchWorld): Label[] {
   const { device, index, policy } = world;
-  const candidates = candidatesFor(world);
+  const state = initialState(device, index);
+  const candidates = candidatesFor(world, state);
   const start: Label = {
-    state: initialState(device, index),
+    state,
+    key: keyOf(null, state),
     operation: null,
     before: null,
     handsOn: 0,
@@ -129,6 +174,7 @@ export function search(world: SearchWorld): Label[] {
     wipes: 0,
     irreversible: 0,
     failure: 0,
+    kinds: 0,
     questions: 0,
   };
   const open = new Heap();
@@ -138,34 +184,36 @@ export function search(world: SearchWorld): Label[] {
   while (true) {
     const label = open.pop();
     if (!label) break;
-    const standing = kept.get(stateKey(label.state));
-    if (!standing?.includes(label)) continue;
+    if (!kept.get(label.key)?.includes(label)) continue;
     done.push(label);
-    const target = label.operation && isTargetWritten(label.state);
-    for (const candidate of candidates) {
-      const { definition, entry, cost } = candidate;
-      if (target ? !FINISHING.has(definition.kind) : definition.kind === "format-data") continue;
-      const mask = tryOperation(definition, { device, state: label.state, entry, index, policy });
-      if (mask === null) continue;
-      push({
-        state: definition.apply(label.state, entry as IndexedImage, device),
-        operation: { kind: definition.kind, image: entry?.image.id ?? null },
-        before: label,
-        handsOn: label.handsOn + cost.handsOn,
-        unattended: label.unattended + cost.unattended,
-        waitingDays: label.waitingDays + (cost.waitingDays ?? 0),
-        bytes: label.bytes + (entry?.bytes ?? 0),
-        wipes: label.wipes + (cost.wipes ?? 0),
-        irreversible: label.irreversible + (cost.irreversible?.length ?? 0),
-        failure: label.failure - Math.log(Math.max(1e-9, 1 - cost.failure)),
-        questions: label.questions | mask,
-      });
+    for (const kind of label.operation ? OPERATION_BY_KIND[label.operation.kind].next : FIRST_OPERATIONS) {
+      const needs = PASSING.get(kind) as readonly Rule[];
+      for (const { definition, entry, cost } of candidates.get(kind) as Candidate[]) {
+        const mask = tryRules(needs, { device, state: label.state, entry, index, policy });
+        if (mask === null) continue;
+        const next = definition.apply(label.state, entry as IndexedImage, device);
+        push({
+          state: next,
+          key: keyOf(kind, next),
+          operation: { kind, image: entry?.image.id ?? null },
+          before: label,
+          handsOn: label.handsOn + cost.handsOn,
+          unattended: label.unattended + cost.unattended,
+          waitingDays: label.waitingDays + (cost.waitingDays ?? 0),
+          bytes: label.bytes + (entry?.bytes ?? 0),
+          wipes: label.wipes + (cost.wipes ?? 0),
+          irreversible: label.irreversible + (cost.irreversible?.length ?? 0),
+          failure: label.failure - Math.log(Math.max(1e-9, 1 - cost.failure)),
+          kinds: label.kinds | (kindBit.get(kind) as number),
+          questions: label.questions | mask,
+        });
+      }
     }
   }
   return done;
 
   function push(label: Label) {
-    const key = stateKey(label.state);
+    const { key } = label;
     const standing = kept.get(key);
     if (!standing) kept.set(key, [label]);
     else {
@@ -176,10 +224,7 @@ export function search(world: SearchWorld): Label[] {
   }
 }
 
-/** Operations that finish a ROM or generic image once it is written. */
-const FINISHING: ReadonlySet<OperationKind> = new Set(["install-services", "format-data", "flash-verification"]);
-
-const isTargetWritten = (state: PlanState) => state.system !== "stock" && state.started === "fresh";
+const keyOf = (kind: OperationKind | null, state: PlanState) => `${kind}|${stateKey(state)}`;
 
 /** The operations of a path, first to last. */
 export function pathOf(label: Label): PlannedOperation[] {

@@ -116,6 +116,34 @@ export function initialState(device: PlanDevice, index: CatalogueIndex): PlanSta
 
 const SYSTEMS = new Set(["official-update", "stock", "rom", "gsi"]);
 
+const or = <T>(next: T | undefined, was: T): T => (next === undefined ? was : next);
+
+/**
+ * A state with some of its fields changed. Written out field by field: the search makes hundreds of thousands of states,
+ * and object spread over states of mixed origin is many times slower.
+ */
+export function after(s: PlanState, change: Partial<PlanState>): PlanState {
+  return {
+    system: or(change.system, s.system),
+    image: or(change.image, s.image),
+    api: or(change.api, s.api),
+    patch: or(change.patch, s.patch),
+    baseBuild: or(change.baseBuild, s.baseBuild),
+    baseApi: or(change.baseApi, s.baseApi),
+    basePatch: or(change.basePatch, s.basePatch),
+    firmware: or(change.firmware, s.firmware),
+    locked: or(change.locked, s.locked),
+    permission: or(change.permission, s.permission),
+    recovery: or(change.recovery, s.recovery),
+    storage: or(change.storage, s.storage),
+    verification: or(change.verification, s.verification),
+    services: or(change.services, s.services),
+    product: or(change.product, s.product),
+    started: or(change.started, s.started),
+    assumed: or(change.assumed, s.assumed),
+  };
+}
+
 /** A text that is equal for states that are interchangeable for the search. */
 export function stateKey(s: PlanState): string {
   return `${s.system}|${s.image}|${s.api}|${s.baseBuild}|${s.firmware}|${s.locked ? "L" : "U"}|${s.permission}|${s.recovery}|${s.storage}|${s.verification}|${s.services}|${s.product}|${s.started}|${s.assumed.join()}`;

@@ -7,7 +7,15 @@ import { FACTS, type FactKey } from "~/core/device/fact";
 import { currentValue } from "~/core/device/lookUp";
 import { faultsOn, fitNeed, type NeedFit } from "./needFit";
 import type { ReasonCode } from "./outcome";
-import { type Label, type PlannedOperation, pathOf, questionKeys, type SearchWorld } from "./search";
+import {
+  hasKind,
+  isUntouched,
+  type Label,
+  type PlannedOperation,
+  pathOf,
+  questionKeys,
+  type SearchWorld,
+} from "./search";
 
 /** An open question: the fact that is missing, and what to do to find it out. */
 export interface Question {
@@ -68,13 +76,8 @@ export function isFinished(
   if (state.storage !== "clean" || state.started === "broken") return false;
   if (state.system === "stock") {
     if (state.started === "fresh" || state.recovery !== "stock" || state.verification !== "on") return false;
-    const path = pathOf(label);
     // Unlocking only to avoid the reset from Settings is no way to end on the maker's system.
-    if (
-      path.some((o) => o.kind === "allow-unlock" || o.kind === "unlock") &&
-      !path.some((o) => o.kind === "flash-stock")
-    )
-      return false;
+    if ((hasKind(label, "allow-unlock") || hasKind(label, "unlock")) && !hasKind(label, "flash-stock")) return false;
     return isUntouched(label) || state.locked || !(policy.relock === "when-stock" && device.model.relock);
   }
   if (isUntouched(label)) return true;
@@ -84,9 +87,6 @@ export function isFinished(
   const image = state.image as string;
   return !wantsServices || state.services !== null || !hasServices(releaseOf(state.api) as string, image);
 }
-
-/** Only a reset, or nothing at all. */
-const isUntouched = (label: Label) => pathOf(label).every((o) => o.kind === "factory-reset");
 
 /** Turns a finished path into a way, with what it gives this need. */
 export function wayOf(
@@ -150,42 +150,52 @@ export function wayOf(
 const round = (minutes: number) => Math.round(minutes * 10) / 10;
 const days = (date: string | null) => (date === null ? 0 : Number(date.replaceAll("-", "")));
 
-type Better = "more" | "less";
+/** Everything two ways are compared by, turned so that more is better. */
+function aspectsOf(w: Way): readonly number[] {
+  return [
+    Number(w.fit.works),
+    w.fit.appsRun.length,
+    -w.fit.hardwareNot.length,
+    Number(w.enough),
+    w.api,
+    days(w.patch),
+    -w.faults.length,
+    -w.handsOnMinutes,
+    -w.unattendedMinutes,
+    -w.waitingDays,
+    -w.bytes,
+    w.success,
+    -w.wipes,
+    -w.irreversible.length,
+    -w.questions.length,
+  ];
+}
 
-/** Everything two ways are compared by. A way is dominated when another is at least as good in all and better in one. */
-const ASPECTS: readonly { readonly of: (way: Way) => number; readonly better: Better }[] = [
-  { of: (w) => Number(w.fit.works), better: "more" },
-  { of: (w) => w.fit.appsRun.length, better: "more" },
-  { of: (w) => w.fit.hardwareNot.length, better: "less" },
-  { of: (w) => Number(w.enough), better: "more" },
-  { of: (w) => w.api, better: "more" },
-  { of: (w) => days(w.patch), better: "more" },
-  { of: (w) => w.faults.length, better: "less" },
-  { of: (w) => w.handsOnMinutes, better: "less" },
-  { of: (w) => w.unattendedMinutes, better: "less" },
-  { of: (w) => w.waitingDays, better: "less" },
-  { of: (w) => w.bytes, better: "less" },
-  { of: (w) => w.success, better: "more" },
-  { of: (w) => w.wipes, better: "less" },
-  { of: (w) => w.irreversible.length, better: "less" },
-  { of: (w) => w.questions.length, better: "less" },
-];
+/** 1 when `a` dominates `b` (at least as good in all aspects, better in one), 0 when all are equal, -1 otherwise. */
+function against(a: readonly number[], b: readonly number[]): -1 | 0 | 1 {
+  let better: 0 | 1 = 0;
+  for (let i = 0; i < a.length; i++) {
+    if (a[i] < b[i]) return -1;
+    if (a[i] > b[i]) better = 1;
+  }
+  return better;
+}
 
 /** True when `a` is at least as good as `b` in every aspect and better in one. */
 export function dominates(a: Way, b: Way): boolean {
-  let strictly = false;
-  for (const { of, better } of ASPECTS) {
-    const difference = better === "more" ? of(a) - of(b) : of(b) - of(a);
-    if (difference < 0) return false;
-    if (difference > 0) strictly = true;
-  }
-  return strictly;
+  return against(aspectsOf(a), aspectsOf(b)) === 1;
 }
 
-/** The ways that no other dominates; of equal ones the first. */
+/** The ways that no other dominates; of equal ones the one whose id comes first. */
 export function nonDominated(ways: readonly Way[]): Way[] {
-  const equal = (a: Way, b: Way) => ASPECTS.every(({ of }) => of(a) === of(b));
-  return ways.filter((way, i) => !ways.some((other, j) => dominates(other, way) || (j < i && equal(other, way))));
+  const aspects = ways.map(aspectsOf);
+  return ways.filter((way, i) =>
+    ways.every((other, j) => {
+      if (i === j) return true;
+      const result = against(aspects[j], aspects[i]);
+      return result === -1 || (result === 0 && way.id < other.id);
+    }),
+  );
 }
 
 const RANK: Record<RankKey, (a: Way, b: Way, policy: Policy) => number> = {
@@ -214,7 +224,11 @@ export function compareWays(a: Way, b: Way, policy: Policy): number {
     const difference = RANK[key](a, b, policy);
     if (difference !== 0) return difference;
   }
-  return a.questions.length - b.questions.length || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
+  // What the policy leaves out still decides between ways it takes for equal, so that a dominating way is never behind.
+  const [x, y] = [aspectsOf(a), aspectsOf(b)];
+  const differs = x.findIndex((value, i) => value !== y[i]);
+  if (differs >= 0) return y[differs] - x[differs];
+  return a.id < b.id ? -1 : a.id > b.id ? 1 : 0;
 }
 
 /** The aspect that puts `a` before `b` under the policy, for the sentence "before the next because…". */

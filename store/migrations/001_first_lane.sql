@@ -5,7 +5,7 @@ CREATE TABLE revision (
   topic TEXT PRIMARY KEY,
   n     INTEGER NOT NULL DEFAULT 0
 ) STRICT;
-INSERT INTO revision (topic) VALUES ('catalogue'), ('policy');
+INSERT INTO revision (topic) VALUES ('catalogue'), ('policy'), ('lane');
 
 CREATE TABLE model (
   id      TEXT PRIMARY KEY,
@@ -201,6 +201,16 @@ CREATE TRIGGER incompatible_in AFTER INSERT ON incompatible BEGIN UPDATE revisio
 CREATE TRIGGER incompatible_out AFTER DELETE ON incompatible BEGIN UPDATE revision SET n = n + 1 WHERE topic = 'catalogue'; END;
 CREATE TRIGGER policy_in AFTER INSERT ON policy BEGIN UPDATE revision SET n = n + 1 WHERE topic = 'policy'; END;
 CREATE TRIGGER policy_on AFTER UPDATE ON policy BEGIN UPDATE revision SET n = n + 1 WHERE topic = 'policy'; END;
+
+-- Where devices stand moves with everything that is written about them.
+CREATE TRIGGER lane_device_insert AFTER INSERT ON device BEGIN UPDATE revision SET n = n + 1 WHERE topic = 'lane'; END;
+CREATE TRIGGER lane_device_update AFTER UPDATE ON device BEGIN UPDATE revision SET n = n + 1 WHERE topic = 'lane'; END;
+CREATE TRIGGER lane_fact_insert AFTER INSERT ON fact BEGIN UPDATE revision SET n = n + 1 WHERE topic = 'lane'; END;
+CREATE TRIGGER lane_clearance_event_insert AFTER INSERT ON clearance_event BEGIN UPDATE revision SET n = n + 1 WHERE topic = 'lane'; END;
+CREATE TRIGGER lane_decision_insert AFTER INSERT ON decision BEGIN UPDATE revision SET n = n + 1 WHERE topic = 'lane'; END;
+CREATE TRIGGER lane_run_insert AFTER INSERT ON run BEGIN UPDATE revision SET n = n + 1 WHERE topic = 'lane'; END;
+CREATE TRIGGER lane_run_step_insert AFTER INSERT ON run_step BEGIN UPDATE revision SET n = n + 1 WHERE topic = 'lane'; END;
+CREATE TRIGGER lane_checkout_end_insert AFTER INSERT ON checkout_end BEGIN UPDATE revision SET n = n + 1 WHERE topic = 'lane'; END;
 
 -- Where each device stands, as far as the tables know it; identity is judged in core.
 CREATE VIEW device_standing AS

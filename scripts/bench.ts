@@ -1,0 +1,214 @@
+// npm run bench: figures and ratios on this machine. Made-up models and images; nothing is written outside memory.
+import { performance } from "node:perf_hooks";
+import { groupDevices } from "~/app/routes/match/groups";
+import { placedDevices } from "~/app/server/lane";
+import { laneStops } from "~/app/server/laneStops";
+import { plannedDevices } from "~/app/server/planning";
+import { releaseOf } from "~/core/android/releases";
+import { DEFAULT_POLICY } from "~/core/catalogue/policy";
+import { indexCatalogue } from "~/core/upgrade/catalogueIndex";
+import { makeCatalogue, makeFacts, makeImage, makeModel, makeNeed } from "~/core/upgrade/fixtures";
+import { Planner, planDevice } from "~/core/upgrade/plan";
+import { replaceCatalogue } from "~/store/catalogue";
+import { openStore } from "~/store/database";
+import { addBatch, addDevices, searchDevices } from "~/store/devices";
+
+const MODELS = 200;
+const IMAGES = 400;
+const DEVICES = 5000;
+const GIB = 1_073_741_824;
+
+/** A repeatable stand-in for chance (mulberry32). */
+let seed = 12_345;
+const chance = (below: number) => {
+  seed = (seed + 0x6d2b79f5) | 0;
+  let t = Math.imul(seed ^ (seed >>> 15), 1 | seed);
+  t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+  return ((t ^ (t >>> 14)) >>> 0) % below;
+};
+
+const models = Array.from({ length: MODELS }, (_, i) =>
+  makeModel({
+    id: `m${i}`,
+    slots: i % 2 === 0,
+    logical: i % 2 === 0,
+    userspaceFastboot: i % 2 === 0,
+    launchApi: 26 + (i % 5),
+    room: { system: 2 * GIB, product: i % 2 === 0 ? GIB : null, recovery: 67_108_864 },
+    firmware: {
+      order: ["F1", "F2", "F3"],
+      dangerous: i % 20 === 0 ? [{ from: "F2", to: "F2", says: "kills boards", safe: "F3" }] : [],
+    },
+  }),
+);
+const images = Array.from({ length: IMAGES }, (_, i) => {
+  const m = i % MODELS;
+  const model = models[m];
+  const api = 30 + (i % 5);
+  if (i >= IMAGES - 20) return makeImage({ id: `i${i}`, kind: "gsi", cpu: "arm64", services: true }, 30 + (i % 6));
+  if (i < MODELS)
+    return m % 3 === 0
+      ? makeImage({ id: `i${i}`, kind: "stock", models: [model.id], build: `B${m}`, firmware: "F3" }, 29)
+      : m % 3 === 1
+        ? makeImage(
+            {
+              id: `i${i}`,
+              kind: "official-update",
+              models: [model.id],
+              build: `B${m}`,
+              firmware: "F3",
+              services: true,
+              integrity: true,
+            },
+            29,
+          )
+        : makeImage(
+            {
+              id: `i${i}`,
+              kind: "recovery",
+              models: [model.id],
+              flavour: "custom",
+              files: [{ name: "r.img", partition: "recovery", bytes: 30_000_000 }],
+            },
+            api,
+          );
+  return m % 3 === 2
+    ? makeImage(
+        { id: `i${i}`, kind: "rom", models: [model.id], installs: "packages", needs: { firmwareFrom: "F1" } },
+        api,
+      )
+    : makeImage({ id: `i${i}`, kind: "verification", models: [model.id], build: `B${m}` }, 29);
+});
+const needs = [
+  makeNeed({ id: "n0", apps: [{ name: "A", minApi: 28 }] }),
+  makeNeed({ id: "n1", apps: [{ name: "A", minApi: 30 }] }),
+  makeNeed({ id: "n2", apps: [{ name: "A", minApi: 29, services: true }] }),
+];
+const catalogue = makeCatalogue({ models, images, needs });
+const values = Array.from({ length: DEVICES }, () => {
+  const m = chance(MODELS);
+  const api = 27 + chance(4);
+  return {
+    need: `n${chance(3)}`,
+    facts: {
+      "model.number": `N-m${m}`,
+      "android.release": releaseOf(api) as string,
+      ...(chance(10) ? { "build.number": chance(2) ? `B${m}` : `old-${m}-${api}` } : {}),
+      "system.kind": "stock",
+      "firmware.version": `F${1 + chance(3)}`,
+      "bootloader.locked": chance(4) > 0,
+      "slot.current": chance(2) ? "a" : "b",
+    },
+  };
+});
+
+function median(run: () => void, times: number): number {
+  const taken = Array.from({ length: times }, () => {
+    const from = performance.now();
+    run();
+    return performance.now() - from;
+  }).sort((a, b) => a - b);
+  return taken[Math.floor(times / 2)];
+}
+
+const rows: [string, number, number][] = [];
+const tell = (what: string, ms: number, goal: number) => rows.push([what, ms, goal]);
+
+const index = indexCatalogue(catalogue);
+const byNeed = new Map(needs.map((n) => [n.id, n]));
+const requests = values.map((v) => ({
+  facts: makeFacts(v.facts),
+  clearance: "confirmed-clear" as const,
+  need: byNeed.get(v.need) as never,
+}));
+let signatures = 0;
+tell(
+  `plan ${DEVICES} devices over ${MODELS} models and ${IMAGES} images, from nothing`,
+  median(() => {
+    const planner = new Planner(index, DEFAULT_POLICY);
+    for (const r of requests) planner.plan(r);
+    signatures = planner.signatures;
+  }, 3),
+  2000,
+);
+let n = 0;
+tell(
+  "plan one device, nothing kept",
+  median(() => {
+    planDevice(requests[n++ % requests.length], index, DEFAULT_POLICY);
+  }, 201),
+  10,
+);
+
+const store = openStore(":memory:");
+const hand = { by: "bench", at: "2026-01-01T00:00:00.000Z" };
+replaceCatalogue(store, catalogue, hand);
+addBatch(store, { id: "big", title: "Big", received: "2026-01-01", note: "" });
+addDevices(
+  store,
+  "big",
+  values.map((v, i) => ({
+    tag: `D-${i}`,
+    serial: `S${100_000 + i}`,
+    imei: null,
+    donor: "Donor",
+    need: v.need,
+    facts: Object.entries(v.facts).map(([key, value]) => ({
+      key: key as never,
+      value,
+      source: "read" as const,
+      ...hand,
+    })),
+  })),
+  hand,
+);
+store.exec(
+  "INSERT INTO clearance_event (device, event, state, evidence, at, by) SELECT id, 'confirmed-clear', 'confirmed-clear', 'bench', '2026-01-01T00:00:00.000Z', 'bench' FROM device",
+);
+const first = performance.now();
+plannedDevices(store, "big");
+tell(`Match, ${DEVICES} devices, first time (facts read, all planned)`, performance.now() - first, Number.NaN);
+tell(
+  `Match, ${DEVICES} devices, plan kept: lane, devices, groups`,
+  median(() => {
+    laneStops(store);
+    groupDevices(plannedDevices(store, "big"));
+  }, 15),
+  150,
+);
+tell(
+  "the same after one fact has changed",
+  median(() => {
+    store
+      .prepare(
+        "INSERT INTO fact (device, key, value, source, at, by) VALUES (1, 'battery.percent', '50', 'typed', '2026-01-02T00:00:00.000Z', 'bench')",
+      )
+      .run();
+    laneStops(store);
+    groupDevices(plannedDevices(store, "big"));
+  }, 15),
+  150,
+);
+tell(
+  "stations of all devices",
+  median(() => {
+    placedDevices(store, "big");
+  }, 15),
+  Number.NaN,
+);
+tell(
+  `search ${DEVICES} devices by the end of a serial number`,
+  median(() => {
+    searchDevices(store, "4321");
+  }, 51),
+  50,
+);
+
+console.log(`${signatures} planning signatures among ${DEVICES} devices\n`);
+console.log(`${"what".padEnd(78)}${"ms".padStart(10)}${"goal".padStart(8)}${"ratio".padStart(8)}`);
+for (const [what, ms, goal] of rows) {
+  const goalText = Number.isNaN(goal) ? "" : String(goal);
+  const ratio = Number.isNaN(goal) ? "" : (ms / goal).toFixed(2);
+  console.log(`${what.padEnd(78)}${ms.toFixed(1).padStart(10)}${goalText.padStart(8)}${ratio.padStart(8)}`);
+}
+store.close();

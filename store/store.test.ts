@@ -1,0 +1,250 @@
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { DEFAULT_POLICY } from "~/core/catalogue/policy";
+import { makeCatalogue, makeImage, makeModel, makeNeed } from "~/core/upgrade/fixtures";
+import { catalogueHistory, compareCatalogue, readCatalogueRows, readRevisions, replaceCatalogue } from "./catalogue";
+import { appendClearance, clearanceEvents } from "./clearance";
+import { type Hand, migrate, openStore, StaleEdit, type Store } from "./database";
+import {
+  addBatch,
+  addDevices,
+  appendFacts,
+  factsByDevice,
+  factsOf,
+  findStanding,
+  saveDevice,
+  searchDevices,
+  standingsIn,
+  tagsInUse,
+} from "./devices";
+import { readPolicy, savePolicy } from "./policy";
+import {
+  appendChecks,
+  appendStep,
+  beginRun,
+  checksOf,
+  decide,
+  decisionsOf,
+  endCheckout,
+  findRun,
+  positionOf,
+  runStandings,
+  stepsOf,
+} from "./runs";
+
+const hand: Hand = { by: "Ines", at: "2026-11-16T09:00:00.000Z" };
+const catalogue = makeCatalogue({
+  models: [makeModel({ id: "m" })],
+  images: [makeImage({ id: "s", kind: "stock", models: ["m"], firmware: "F1" }, 30)],
+});
+
+function fresh(): Store {
+  const store = openStore(":memory:");
+  replaceCatalogue(store, catalogue, hand);
+  addBatch(store, { id: "b", title: "Box", received: "2026-11-16", note: "" });
+  addDevices(
+    store,
+    "b",
+    [
+      {
+        tag: "T-1",
+        serial: "SER123",
+        imei: null,
+        donor: "Desk",
+        need: "need",
+        facts: [{ key: "android.release", value: "10", source: "typed", ...hand }],
+      },
+    ],
+    hand,
+  );
+  return store;
+}
+
+const device = (store: Store) => findStanding(store, "T-1") as NonNullable<ReturnType<typeof findStanding>>;
+
+describe("the database", () => {
+  test("is made as designed: strict, WAL, full sync, foreign keys on, migrations counted", () => {
+    const file = path.join(fs.mkdtempSync(path.join(os.tmpdir(), "upshift-store-")), "x.db");
+    const store = openStore(file);
+    expect(store.pragma("journal_mode", { simple: true })).toBe("wal");
+    expect(store.pragma("synchronous", { simple: true })).toBe(2);
+    expect(store.pragma("foreign_keys", { simple: true })).toBe(1);
+    expect(store.pragma("user_version", { simple: true })).toBe(1);
+    const loose = store
+      .prepare(
+        "SELECT name FROM pragma_table_list WHERE schema = 'main' AND type = 'table' AND strict = 0 AND name NOT LIKE 'sqlite_%'",
+      )
+      .all();
+    expect(loose).toEqual([]);
+    store.close();
+    expect(() => openStore(file).close()).not.toThrow();
+  });
+
+  test("a migration that fails leaves nothing behind", () => {
+    const folder = fs.mkdtempSync(path.join(os.tmpdir(), "upshift-migrations-"));
+    fs.copyFileSync("store/migrations/001_first_lane.sql", path.join(folder, "001_first_lane.sql"));
+    fs.writeFileSync(
+      path.join(folder, "002_bad.sql"),
+      "CREATE TABLE extra (a TEXT) STRICT; SELECT nothing_like_this();",
+    );
+    const store = openStore(":memory:");
+    expect(() => migrate(store, folder)).toThrow();
+    expect(store.pragma("user_version", { simple: true })).toBe(1);
+    expect(store.prepare("SELECT count(*) AS n FROM sqlite_master WHERE name = 'extra'").get()).toEqual({ n: 0 });
+  });
+
+  test("a newer database is refused with what to do", () => {
+    const store = openStore(":memory:");
+    store.pragma("user_version = 99");
+    expect(() => migrate(store, "store/migrations")).toThrow("newer version");
+  });
+
+  test.each([
+    "fact",
+    "clearance_event",
+    "decision",
+    "run",
+    "run_step",
+    "checkout_entry",
+    "checkout_end",
+    "catalogue_change",
+  ])("%s is append-only", (table) => {
+    const store = fresh();
+    appendClearance(store, "T-1", { event: "found-account", evidence: "", seen: "not-looked-at", api: 29 }, hand);
+    const decision = decide(store, device(store).id, { way: null, proposed: null, reason: "" }, hand);
+    beginRun(store, device(store).id, decision, { steps: [{ code: "a" }] } as never, hand);
+    const run = findRun(store, device(store).id) as NonNullable<ReturnType<typeof findRun>>;
+    appendStep(store, run, { place: 0, code: "a", outcome: "done", note: "" }, hand);
+    appendChecks(store, device(store).id, run.id, [{ item: "x", measured: "", result: "ok" }], hand);
+    endCheckout(store, device(store).id, run.id, { result: "done", note: "" }, hand);
+    expect(() => store.prepare(`UPDATE ${table} SET by = 'x'`).run()).toThrow(/appended/);
+    expect(() => store.prepare(`DELETE FROM ${table}`).run()).toThrow(/appended/);
+  });
+});
+
+describe("devices and facts", () => {
+  test("taking in is all or none", () => {
+    const store = fresh();
+    const row = (tag: string) => ({ tag, serial: null, imei: null, donor: "", need: null, facts: [] });
+    expect(() => addDevices(store, "b", [row("T-2"), row("t-1")], hand)).toThrow();
+    expect(standingsIn(store, "b").map((s) => s.tag)).toEqual(["T-1"]);
+    expect(() => addDevices(store, "no-such-batch", [row("T-3")], hand)).toThrow(/FOREIGN KEY/);
+    expect([...tagsInUse(store)]).toEqual(["t-1"]);
+  });
+
+  test("a fact that is no fact takes the whole set back", () => {
+    const store = fresh();
+    const before = factsOf(store, device(store).id);
+    expect(() =>
+      appendFacts(store, device(store).id, [
+        { key: "build.number", value: "B", source: "typed", ...hand },
+        { key: "build.number", value: "B", source: "guess" as never, ...hand },
+      ]),
+    ).toThrow();
+    expect(factsOf(store, device(store).id)).toEqual(before);
+    expect(factsByDevice(store, "b").get(device(store).id)).toEqual(before);
+  });
+
+  test("a stale edit is told apart, and the earlier state is kept", () => {
+    const store = fresh();
+    const was = device(store);
+    saveDevice(store, was, { serial: "SER123", imei: null, donor: "First", need: "need", version: was.version }, hand);
+    expect(() =>
+      saveDevice(
+        store,
+        was,
+        { serial: "SER123", imei: null, donor: "Second", need: "need", version: was.version },
+        hand,
+      ),
+    ).toThrow(StaleEdit);
+    expect(device(store)).toMatchObject({ donor: "First", version: was.version + 1 });
+    expect(store.prepare("SELECT count(*) AS n FROM device_change").get()).toEqual({ n: 1 });
+  });
+
+  test("search by part of a tag or donor, and by the end of a serial number; wild cards are text", () => {
+    const store = fresh();
+    expect(searchDevices(store, "t-1").map((d) => d.tag)).toEqual(["T-1"]);
+    expect(searchDevices(store, "R123")).toHaveLength(1);
+    expect(searchDevices(store, "SER1")).toHaveLength(0);
+    expect(searchDevices(store, "%")).toHaveLength(0);
+  });
+});
+
+describe("clearance", () => {
+  test("a case moved on by somebody else is not moved twice", () => {
+    const store = fresh();
+    const move = { event: "found-account" as const, evidence: "", seen: "not-looked-at" as const, api: 29 };
+    expect(appendClearance(store, "T-1", move, hand)).toBeNull();
+    expect(
+      appendClearance(store, "T-1", { ...move, event: "confirmed-clear", evidence: "seen clear" }, hand),
+    ).toContain("Somebody else");
+    expect(clearanceEvents(store, device(store).id).map((e) => e.state)).toEqual(["present"]);
+  });
+});
+
+describe("runs", () => {
+  test("the position follows from what was appended; a second tab can't do a step twice", () => {
+    const store = fresh();
+    const decision = decide(store, device(store).id, { way: null, proposed: null, reason: "" }, hand);
+    beginRun(store, device(store).id, decision, { steps: [{ code: "a" }, { code: "b" }] } as never, hand);
+    const run = findRun(store, device(store).id) as NonNullable<ReturnType<typeof findRun>>;
+    const at = (place: number, outcome: "begun" | "done" | "wrong" | "again" | "undone", note = "") =>
+      appendStep(store, run, { place, code: "x", outcome, note }, hand);
+    const now = () => positionOf(stepsOf(store, run.id), run.steps);
+    expect(at(0, "begun")).toBeNull();
+    expect(now()).toMatchObject({ place: 0, begunAt: hand.at });
+    expect(at(0, "done")).toBeNull();
+    expect(at(0, "done")).toContain("step 2");
+    expect(at(1, "wrong", "smoke")).toBeNull();
+    expect(now()).toMatchObject({ place: 1, wrong: "smoke" });
+    expect(at(1, "again")).toBeNull();
+    expect(at(0, "undone")).toBeNull();
+    expect(now()).toMatchObject({ place: 0, finished: false });
+    at(0, "done");
+    at(1, "done");
+    expect(now().finished).toBe(true);
+    expect(runStandings(store).get(device(store).id)).toMatchObject({ finished: true, done: 2, end: null });
+    appendChecks(store, device(store).id, run.id, [{ item: "release", measured: "9", result: "not-ok" }], hand);
+    appendChecks(store, device(store).id, run.id, [{ item: "release", measured: "10", result: "ok" }], hand);
+    expect(checksOf(store, run.id).get("release")).toMatchObject({ measured: "10", result: "ok" });
+    expect(decisionsOf(store, device(store).id)).toHaveLength(1);
+  });
+});
+
+describe("the catalogue", () => {
+  test("goes in and comes out the same; only what changed is written to the history", () => {
+    const store = fresh();
+    expect(readCatalogueRows(store)).toEqual(catalogue);
+    const next = {
+      ...catalogue,
+      images: [{ ...catalogue.images[0], title: "New title" }],
+      models: [...catalogue.models, makeModel({ id: "n" })],
+    };
+    expect(compareCatalogue(store, next)).toEqual([
+      { kind: "model", id: "n", is: "new" },
+      { kind: "image", id: "s", is: "changed" },
+    ]);
+    replaceCatalogue(store, next, hand);
+    expect(catalogueHistory(store, "image", "s")).toHaveLength(2);
+    expect(catalogueHistory(store, "model", "m")).toHaveLength(1);
+  });
+
+  test("a need that devices wait for can't vanish, and nothing else of that import is written", () => {
+    const store = fresh();
+    const before = readRevisions(store);
+    expect(() =>
+      replaceCatalogue(store, { ...catalogue, models: [], images: [], needs: [makeNeed({ id: "other" })] }, hand),
+    ).toThrow("“need”");
+    expect(readCatalogueRows(store)).toEqual(catalogue);
+    expect(readRevisions(store)).toEqual(before);
+  });
+});
+
+test("the policy has defaults, keeps versions, refuses a stale edit", () => {
+  const store = fresh();
+  expect(readPolicy(store)).toEqual({ policy: DEFAULT_POLICY, version: 0 });
+  savePolicy(store, { ...DEFAULT_POLICY, batteryFloor: 70 }, 0, hand);
+  expect(readPolicy(store)).toMatchObject({ policy: { batteryFloor: 70 }, version: 1 });
+  expect(() => savePolicy(store, DEFAULT_POLICY, 0, hand)).toThrow(StaleEdit);
+});
