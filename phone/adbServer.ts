@@ -10,6 +10,8 @@ const OKAY = 0x59414b4f;
 const WRTE = 0x45545257;
 const CLSE = 0x45534c43;
 const AUTH = 0x48545541;
+const AUTH_TOKEN = 1;
+const AUTH_SIGNATURE = 2;
 const VERSION = 0x01000000;
 const MAX_PAYLOAD = 262_144;
 
@@ -111,10 +113,15 @@ export function serveAdbSocket(socket: net.Socket, state: PhoneState, restarted:
     } else send(CLSE, 0, remote);
   };
 
+  const askForKey = () => send(AUTH, AUTH_TOKEN, 0, Buffer.alloc(20, 7));
+
   const message = (command: number, arg0: number, arg1: number, data: Buffer) => {
     if (command === CNXN) {
-      if (state.mode === "android" && !state.authorised) send(AUTH, 1, 0, Buffer.alloc(20, 7));
+      if (state.mode === "android" && !state.authorised) askForKey();
       else send(CNXN, VERSION, MAX_PAYLOAD, Buffer.from(banner(state)));
+    } else if (command === AUTH) {
+      // A signature by a key this phone does not know: it asks again, until the client has no more and shows "unauthorized".
+      if (arg0 === AUTH_SIGNATURE) askForKey();
     } else if (command === OPEN) open(arg0, data.toString("utf8").replace(/\0$/, ""));
     else if (command === OKAY) {
       const stream = streams.get(arg1);

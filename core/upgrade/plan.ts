@@ -7,9 +7,8 @@ import { FACTS } from "~/core/device/fact";
 import type { CurrentFacts } from "~/core/device/lookUp";
 import type { CatalogueIndex } from "./catalogueIndex";
 import { asClause } from "./clause";
-import { OPERATION_BY_KIND } from "./operations";
 import type { ReasonCode } from "./outcome";
-import { type PlannedOperation, type SearchWorld, search } from "./search";
+import { type SearchWorld, search } from "./search";
 import { PLANNING_FACTS } from "./state";
 import { isSystem, type Stop, stopOf } from "./stops";
 import { compareWays, isFinished, nonDominated, type Question, questionOn, type Way, wayOf } from "./way";
@@ -103,13 +102,9 @@ function planCleared(model: Model, request: PlanRequest, index: CatalogueIndex, 
     }
     return has;
   };
-  const irreversibleOf = (path: readonly PlannedOperation[]) =>
-    path.flatMap(
-      (o) => OPERATION_BY_KIND[o.kind].cost(index.images.get(o.image ?? "") as never, world.device).irreversible ?? [],
-    );
   const finished = labels.filter((label) => isFinished(label, world, need, hasServices));
   const reached = new Set(finished.map((l) => l.state.image));
-  const ways = nonDominated(finished.map((label) => wayOf(label, world, need, irreversibleOf))).sort((a, b) =>
+  const ways = nonDominated(finished.map((label) => wayOf(label, world, need))).sort((a, b) =>
     compareWays(a, b, policy),
   );
   const stops = images.filter((e) => isSystem(e) && !reached.has(e.image.id)).map((e) => stopOf(e, labels, world));

@@ -72,6 +72,7 @@ const bit = new Map(FACT_KEYS.map((key, i) => [key, 1 << i]));
 
 /** Fact keys of a question mask. */
 export function questionKeys(mask: number): FactKey[] {
+  if (mask === 0) return [];
   return FACT_KEYS.filter((_key, i) => mask & (1 << i));
 }
 

@@ -144,9 +144,23 @@ export function after(s: PlanState, change: Partial<PlanState>): PlanState {
   };
 }
 
-/** A text that is equal for states that are interchangeable for the search. */
+const SYSTEM_NUMBER = { stock: 0, custom: 1, generic: 2 };
+const PERMISSION_NUMBER = { none: 0, asked: 1, granted: 2 };
+const STORAGE_NUMBER = { donor: 0, clean: 1, "must-format": 2 };
+const STARTED_NUMBER = { running: 0, fresh: 1, broken: 2 };
+
+/** A text that is equal for states that are interchangeable for the search: the small fields packed into one number. */
 export function stateKey(s: PlanState): string {
-  return `${s.system}|${s.image}|${s.api}|${s.baseBuild}|${s.firmware}|${s.locked ? "L" : "U"}|${s.permission}|${s.recovery}|${s.storage}|${s.verification}|${s.services}|${s.product}|${s.started}|${s.assumed.join()}`;
+  const small =
+    SYSTEM_NUMBER[s.system] |
+    (PERMISSION_NUMBER[s.permission] << 2) |
+    (STORAGE_NUMBER[s.storage] << 4) |
+    (STARTED_NUMBER[s.started] << 6) |
+    (s.locked ? 256 : 0) |
+    (s.verification === "off" ? 512 : 0) |
+    (s.product === "removed" ? 1024 : 0) |
+    (s.api << 11);
+  return `${small}|${s.image}|${s.baseBuild}|${s.firmware}|${s.recovery}|${s.services}|${s.assumed.length ? s.assumed.join() : ""}`;
 }
 
 /** The same state with facts that an operation has settled. */

@@ -89,12 +89,7 @@ export function isFinished(
 }
 
 /** Turns a finished path into a way, with what it gives this need. */
-export function wayOf(
-  label: Label,
-  world: SearchWorld,
-  need: Need,
-  irreversibleOf: (path: readonly PlannedOperation[]) => readonly string[],
-): Way {
+export function wayOf(label: Label, world: SearchWorld, need: Need): Way {
   const { device, index, policy } = world;
   const { model, facts } = device;
   const { state } = label;
@@ -138,7 +133,7 @@ export function wayOf(
     bytes: label.bytes,
     success: Math.round(Math.exp(-label.failure) * 1000) / 1000,
     wipes: label.wipes,
-    irreversible: irreversibleOf(path),
+    irreversible: hasKind(label, "unlock") ? model.unlock.consequences : [],
     questions: [...open].map(questionOn),
     fit,
     faults,
