@@ -1,4 +1,8 @@
-// npm run bench: figures and ratios on this machine. Made-up models and images; nothing is written outside memory.
+// npm run bench: figures and ratios on this machine. Made-up models and images, in a database of its own that is thrown away.
+import { spawn } from "node:child_process";
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
 import { performance } from "node:perf_hooks";
 import { groupDevices } from "~/app/routes/match/groups";
 import { placedDevices } from "~/app/server/lane";
@@ -140,7 +144,9 @@ tell(
   10,
 );
 
-const store = openStore(":memory:");
+const folder = fs.mkdtempSync(path.join(os.tmpdir(), "upshift-bench-"));
+const file = path.join(folder, "bench.db");
+const store = openStore(file);
 const hand = { by: "bench", at: "2026-01-01T00:00:00.000Z" };
 replaceCatalogue(store, catalogue, hand);
 addBatch(store, { id: "big", title: "Big", received: "2026-01-01", note: "" });
@@ -204,6 +210,42 @@ tell(
   50,
 );
 
+store.close();
+
+/** Server time of whole pages, rendered and sent, by the built application. */
+async function measurePages() {
+  const port = 4399;
+  const server = spawn(process.execPath, ["node_modules/@react-router/serve/bin.js", "build/server/index.js"], {
+    stdio: "ignore",
+    env: { ...process.env, NODE_ENV: "production", HOST: "127.0.0.1", PORT: String(port), UPSHIFT_DB: file },
+  });
+  const get = async (address: string) => {
+    const from = performance.now();
+    await (await fetch(`http://127.0.0.1:${port}${address}`)).arrayBuffer();
+    return performance.now() - from;
+  };
+  try {
+    for (let i = 0; i < 100; i++)
+      if (await get("/favicon.ico").catch(() => null)) break;
+      else await new Promise((resolve) => setTimeout(resolve, 50));
+    for (const [what, address, goal] of [
+      [`GET /match, ${DEVICES} devices, plan kept`, "/match?batch=big", 150],
+      ["GET /match of one model", "/match/m5?batch=big&need=n0", Number.NaN],
+      ["GET /bench", "/bench", Number.NaN],
+    ] as const) {
+      await get(address);
+      const taken: number[] = [];
+      for (let i = 0; i < 15; i++) taken.push(await get(address));
+      tell(what, taken.sort((a, b) => a - b)[7], goal);
+    }
+  } finally {
+    server.kill("SIGKILL");
+  }
+}
+if (fs.existsSync("build/server/index.js")) await measurePages();
+else console.log("The pages are not built: npm run build measures them too.");
+fs.rmSync(folder, { recursive: true, force: true });
+
 console.log(`${signatures} planning signatures among ${DEVICES} devices\n`);
 console.log(`${"what".padEnd(78)}${"ms".padStart(10)}${"goal".padStart(8)}${"ratio".padStart(8)}`);
 for (const [what, ms, goal] of rows) {
@@ -211,4 +253,3 @@ for (const [what, ms, goal] of rows) {
   const ratio = Number.isNaN(goal) ? "" : (ms / goal).toFixed(2);
   console.log(`${what.padEnd(78)}${ms.toFixed(1).padStart(10)}${goalText.padStart(8)}${ratio.padStart(8)}`);
 }
-store.close();

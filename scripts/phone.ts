@@ -30,6 +30,7 @@ function options() {
         "hands-port": { type: "string", default: "5556" },
         report: { type: "string" },
         "print-state": { type: "boolean", default: false },
+        help: { type: "boolean", default: false },
       },
     }).values;
   } catch (error) {
@@ -73,6 +74,10 @@ function fromDatabase(tag: string, file: string): PhoneState {
 }
 
 const values = options();
+if (values.help) {
+  console.log(`${USAGE}\nSee docs/phone.md`);
+  process.exit(0);
+}
 const port = (name: "fastboot-port" | "adb-port" | "hands-port") => {
   const n = Number(values[name]);
   return Number.isInteger(n) && n > 0 && n < 65_536 ? n : stop(`--${name} takes a port number, 1 to 65535`);

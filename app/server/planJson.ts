@@ -1,6 +1,7 @@
+import { isSystemKind, type Stop } from "~/core/upgrade/stops";
 import type { Way } from "~/core/upgrade/way";
 import type { Store } from "~/store/database";
-import { plannedDevices } from "./planning";
+import { catalogueOf, plannedDevices } from "./planning";
 
 /** A way as other programs read it. Field names are a promise: add, never rename. */
 function outsideWay(way: Way) {
@@ -30,11 +31,40 @@ function outsideWay(way: Way) {
   };
 }
 
-/** The plan of a batch for other programs: what is proposed, what was accepted, what stops the rest. */
-export function planJson(store: Store, batch: string) {
+/** Batches up to this size also tell of images made for other models, so that no image is left without a reason. */
+const WHOLE_STOPS = 500;
+
+/** Stops for system images that are made for other models: the same for all devices of a model. */
+function otherModelStops(store: Store) {
+  const systems = catalogueOf(store).images.filter((i) => isSystemKind(i.kind) && i.models.length > 0);
+  const kept = new Map<string, Stop[]>();
+  return (model: string): readonly Stop[] => {
+    let stops = kept.get(model);
+    if (!stops) {
+      stops = systems
+        .filter((i) => !i.models.includes(model))
+        .map((i) => ({
+          image: i.id,
+          code: "image.other-model",
+          says: `Made for ${i.models.join(", ")}, not for this board`,
+        }));
+      kept.set(model, stops);
+    }
+    return stops;
+  };
+}
+
+/**
+ * The plan of a batch for other programs: what is proposed, what was accepted, what stops the rest.
+ *
+ * @param whole tell of images for other models too, whatever the size of the batch
+ */
+export function planJson(store: Store, batch: string, whole = false) {
+  const devices = plannedDevices(store, batch);
+  const others = whole || devices.length <= WHOLE_STOPS ? otherModelStops(store) : () => [];
   return {
     batch,
-    devices: plannedDevices(store, batch).map(({ standing, plan, model, need }) => ({
+    devices: devices.map(({ standing, plan, model, need }) => ({
       tag: standing.tag,
       model: model?.id ?? null,
       need: need?.id ?? null,
@@ -44,7 +74,7 @@ export function planJson(store: Store, batch: string) {
       best: plan.best ? outsideWay(plan.best) : null,
       chosen: standing.way ? outsideWay(JSON.parse(standing.way) as Way) : null,
       alternatives: plan.ways.filter((w) => w !== plan.best).map(outsideWay),
-      stops: plan.stops,
+      stops: plan.model ? [...plan.stops, ...others(plan.model)] : plan.stops,
       questions: plan.questions,
     })),
   };

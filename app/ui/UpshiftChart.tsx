@@ -19,131 +19,164 @@ export interface UpshiftFloor {
   readonly name: string;
 }
 
-const ROW = 30;
-const TOP = 84;
+/** Sizes of one drawing of the chart, in pixels. */
+interface Layout {
+  readonly width: number;
+  /** Room for row labels at the left; 0 puts them above their row, or leaves them out. */
+  readonly labels: number;
+  readonly row: number;
+  readonly labelled: boolean;
+  readonly tick: number;
+}
+
+const WIDE: Layout = { width: 1000, labels: 336, row: 30, labelled: true, tick: 13 };
+const NARROW: Layout = { width: 336, labels: 0, row: 44, labelled: true, tick: 10 };
+const SMALL: Layout = { width: 460, labels: 0, row: 30, labelled: false, tick: 13 };
+
+interface ChartProps {
+  readonly rows: readonly UpshiftRow[];
+  readonly floors: readonly UpshiftFloor[];
+  readonly title: string;
+}
 
 /**
  * The upshift chart: releases from left to right, a hollow mark where a device is, a solid one where the best way takes
- * it, faint ones for other ways; upright lines are the app floors.
+ * it, faint ones for other ways; upright lines are the app floors. Small for one device; for many, drawn twice: wide, and
+ * with the labels above the rows for a narrow screen.
  */
-export function UpshiftChart({
-  rows,
-  floors,
-  title,
-  compact = false,
-}: {
-  rows: readonly UpshiftRow[];
-  floors: readonly UpshiftFloor[];
-  title: string;
-  compact?: boolean;
-}) {
+export function UpshiftChart({ compact = false, ...props }: ChartProps & { compact?: boolean }) {
+  if (compact)
+    return (
+      <Scroll label={props.title}>
+        <Drawing {...props} layout={SMALL} />
+      </Scroll>
+    );
+  return (
+    <>
+      <Scroll label={props.title} className="hidden min-[800px]:block">
+        <Drawing {...props} layout={WIDE} />
+      </Scroll>
+      <div className="min-[800px]:hidden">
+        <Drawing {...props} layout={NARROW} />
+      </div>
+    </>
+  );
+}
+
+function Drawing({ rows, floors, title, layout }: ChartProps & { layout: Layout }) {
   const all = [
     ...rows.flatMap((r) => [...r.now, ...r.others, ...(r.best === null ? [] : [r.best])]),
     ...floors.map((f) => f.api),
   ];
   if (all.length === 0) return null;
+  const { width, labels, row: step, labelled, tick } = layout;
+  const above = labelled && labels === 0;
+  const names = spread(floors);
+  const top = 45 + 13 * (Math.max(-1, ...names.map((f) => f.lift)) + 1);
   const low = Math.max(1, Math.min(...all) - 1);
   const high = Math.min(37, Math.max(...all) + 1);
-  const left = compact ? 12 : 336;
-  const width = compact ? 460 : 1000;
-  const height = TOP + Math.max(1, rows.length) * ROW + 10;
-  const x = scaleLinear([low, high], [left + 16, width - 24]);
+  const height = top + Math.max(1, rows.length) * step + 10;
+  const x = scaleLinear([low, high], [labels + 16, width - (labels ? 24 : 16)]);
   const ticks = RELEASES.filter((r) => r.api >= low && r.api <= high);
-  const names = spread(floors);
   return (
-    <Scroll label="Chart">
-      <svg
-        viewBox={`0 0 ${width} ${height}`}
-        width={width}
-        height={height}
-        className="max-w-none font-sans"
-        role={rows.some((r) => r.href) ? "group" : "img"}
-        aria-label={`${title}. ${rows.map(rowText).join(". ")}`}
-      >
-        {ticks.map((t) => (
-          <g key={t.api}>
-            <line x1={x(t.api)} x2={x(t.api)} y1={TOP - 6} y2={height - 6} stroke="var(--color-rule)" strokeWidth="1" />
-            <text x={x(t.api)} y={TOP - 24} textAnchor="middle" fontSize="13" fontWeight="700" fill="var(--color-ink)">
-              {t.release}
-            </text>
-            <text x={x(t.api)} y={TOP - 11} textAnchor="middle" fontSize="10.5" fill="var(--color-soft)">
-              {t.api}
-            </text>
-          </g>
-        ))}
-        {!compact && (
-          <text x={left - 8} y={TOP - 24} textAnchor="end" fontSize="11.5" fill="var(--color-soft)">
+    <svg
+      viewBox={`0 0 ${width} ${height}`}
+      width={width}
+      height={height}
+      className={above ? "h-auto w-full font-sans" : "max-w-none font-sans"}
+      role={rows.some((r) => r.href) ? "group" : "img"}
+      aria-label={`${title}. ${rows.map(rowText).join(". ")}`}
+    >
+      {ticks.map((t) => (
+        <g key={t.api}>
+          <line x1={x(t.api)} x2={x(t.api)} y1={top - 6} y2={height - 6} stroke="var(--color-rule)" strokeWidth="1" />
+          <text x={x(t.api)} y={top - 24} textAnchor="middle" fontSize={tick} fontWeight="700" fill="var(--color-ink)">
+            {t.release}
+          </text>
+          <text x={x(t.api)} y={top - 11} textAnchor="middle" fontSize={tick - 2} fill="var(--color-soft)">
+            {t.api}
+          </text>
+        </g>
+      ))}
+      {labels > 0 && (
+        <>
+          <text x={labels - 8} y={top - 24} textAnchor="end" fontSize="11.5" fill="var(--color-soft)">
             Android release
           </text>
-        )}
-        {!compact && (
-          <text x={left - 8} y={TOP - 11} textAnchor="end" fontSize="10.5" fill="var(--color-soft)">
+          <text x={labels - 8} y={top - 11} textAnchor="end" fontSize="10.5" fill="var(--color-soft)">
             API level
           </text>
-        )}
-        {rows.map((row, i) => {
-          const y = TOP + i * ROW + ROW / 2;
-          const from = row.now.length ? Math.min(...row.now) : null;
-          return (
-            <g key={row.key}>
-              <line
-                x1={compact ? 0 : 0}
-                x2={width}
-                y1={y + ROW / 2}
-                y2={y + ROW / 2}
-                stroke="var(--color-rule)"
-                strokeWidth="0.6"
-              />
-              {from !== null && row.best !== null && row.best !== from && (
-                <line x1={x(from)} x2={x(row.best)} y1={y} y2={y} stroke="var(--color-lane)" strokeWidth="2.5" />
-              )}
-              {row.others.map((api) => (
-                <circle key={api} cx={x(api)} cy={y} r="5" fill="#b9b09d" />
-              ))}
-              {row.best !== null && <circle cx={x(row.best)} cy={y} r="7.5" fill="var(--color-lane)" />}
-              {row.now.map((api) => (
-                <circle
-                  key={api}
-                  cx={x(api)}
-                  cy={y}
-                  r="5.5"
-                  fill={api === row.best ? "var(--color-lane)" : "var(--color-sheet)"}
-                  stroke={api === row.best ? "var(--color-sheet)" : "var(--color-ink)"}
-                  strokeWidth="2"
-                />
-              ))}
-              {!compact && (
-                <text x={left - 8} y={y + 4.5} textAnchor="end" fontSize="13.5" fill="var(--color-ink)">
-                  <RowLabel row={row} />
-                </text>
-              )}
-            </g>
-          );
-        })}
-        {names.map((f) => (
-          <g key={f.name}>
+        </>
+      )}
+      {names.map((f) => (
+        <g key={f.name}>
+          <line
+            x1={x(f.api - 0.5)}
+            x2={x(f.api - 0.5)}
+            y1={16 + f.lift * 13}
+            y2={height - 6}
+            stroke="var(--color-signal)"
+            strokeWidth="2"
+            strokeDasharray="5 4"
+          />
+          <text
+            x={x(f.api - 0.5) + (above ? -5 : 5)}
+            y={13 + f.lift * 13}
+            textAnchor={above ? "end" : "start"}
+            fontSize="11.5"
+            fontWeight="600"
+            fill="var(--color-signal)"
+          >
+            {f.name}
+          </text>
+        </g>
+      ))}
+      {rows.map((row, i) => {
+        const y = top + i * step + (above ? step - 14 : step / 2);
+        const from = row.now.length ? Math.min(...row.now) : null;
+        return (
+          <g key={row.key}>
             <line
-              x1={x(f.api - 0.5)}
-              x2={x(f.api - 0.5)}
-              y1={16 + f.lift * 13}
-              y2={height - 6}
-              stroke="var(--color-signal)"
-              strokeWidth="2"
-              strokeDasharray="5 4"
+              x1={0}
+              x2={width}
+              y1={top + (i + 1) * step}
+              y2={top + (i + 1) * step}
+              stroke="var(--color-rule)"
+              strokeWidth="0.6"
             />
-            <text
-              x={x(f.api - 0.5) + 5}
-              y={13 + f.lift * 13}
-              fontSize="11.5"
-              fontWeight="600"
-              fill="var(--color-signal)"
-            >
-              {f.name}
-            </text>
+            {from !== null && row.best !== null && row.best !== from && (
+              <line x1={x(from)} x2={x(row.best)} y1={y} y2={y} stroke="var(--color-lane)" strokeWidth="2.5" />
+            )}
+            {row.others.map((api) => (
+              <circle key={api} cx={x(api)} cy={y} r="5" fill="#b9b09d" />
+            ))}
+            {row.best !== null && <circle cx={x(row.best)} cy={y} r="7.5" fill="var(--color-lane)" />}
+            {row.now.map((api) => (
+              <circle
+                key={api}
+                cx={x(api)}
+                cy={y}
+                r="5.5"
+                fill={api === row.best ? "var(--color-lane)" : "var(--color-sheet)"}
+                stroke={api === row.best ? "var(--color-sheet)" : "var(--color-ink)"}
+                strokeWidth="2"
+              />
+            ))}
+            {labelled && (
+              <text
+                x={above ? 2 : labels - 8}
+                y={above ? y - 14 : y + 4.5}
+                textAnchor={above ? "start" : "end"}
+                fontSize="13.5"
+                fill="var(--color-ink)"
+              >
+                <RowLabel row={row} />
+              </text>
+            )}
           </g>
-        ))}
-      </svg>
-    </Scroll>
+        );
+      })}
+    </svg>
   );
 }
 

@@ -1,5 +1,6 @@
+import type { ImageKind } from "~/core/catalogue/image";
 import type { IndexedImage } from "./catalogueIndex";
-import { OPERATION_BY_KIND, OPERATIONS, type OperationDefinition, type OperationKind } from "./operations";
+import { OPERATION_BY_KIND, type OperationDefinition, type OperationKind } from "./operations";
 import type { ReasonCode } from "./outcome";
 import type { Label, SearchWorld } from "./search";
 
@@ -31,8 +32,9 @@ const PROVIDERS: Partial<Record<ReasonCode, readonly OperationKind[]>> = {
   "verification.missing": ["flash-verification"],
 };
 
-/** True when an image is one a device can end on. */
-export const isSystem = (entry: IndexedImage) => entry.image.kind in INSTALLER;
+/** True for kinds of image that a device can end on. */
+export const isSystemKind = (kind: ImageKind) => kind in INSTALLER;
+export const isSystem = (entry: IndexedImage) => isSystemKind(entry.image.kind);
 
 /**
  * The first reason that stops an image, from the states the search did reach: the state that came nearest (fewest
@@ -113,6 +115,3 @@ const FRUITLESS: ReadonlySet<ReasonCode> = new Set([
   "image.not-needed",
   "bootloader.unlocked",
 ]);
-
-/** All kinds of operation that install a system: for the tests that every system image has one. */
-export const INSTALLING = OPERATIONS.filter((o) => Object.values(INSTALLER).includes(o.kind)).map((o) => o.kind);

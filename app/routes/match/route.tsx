@@ -12,7 +12,8 @@ import { listBatches } from "~/store/devices";
 import type { Route } from "./+types/route";
 import { groupDevices } from "./groups";
 
-/** Rows drawn in the chart at most; the table below has them all. */
+/** Groups on one page; the chart draws the first of them. */
+const PAGE = 60;
 const CHART_ROWS = 24;
 
 export function loader({ request }: Route.LoaderArgs) {
@@ -25,7 +26,13 @@ export function loader({ request }: Route.LoaderArgs) {
     (d) => (!need || d.need?.id === need) && (!verdict || d.plan.verdict === verdict),
   );
   const needs = catalogueOf(db()).needs;
+  const groups = groupDevices(planned);
+  const pages = Math.max(1, Math.ceil(groups.length / PAGE));
+  const page = Math.min(pages, Math.max(1, Math.floor(Number(params.get("page"))) || 1));
   return {
+    page,
+    pages,
+    total: groups.length,
     batches,
     batch,
     need,
@@ -33,13 +40,13 @@ export function loader({ request }: Route.LoaderArgs) {
     devices: planned.length,
     needs: needs.map((n) => ({ value: n.id, text: n.name })),
     floors: needs.filter((n) => !need || n.id === need).map((n) => ({ name: n.name, api: floorOf(n).api })),
-    groups: groupDevices(planned),
+    groups: groups.slice((page - 1) * PAGE, page * PAGE),
     questions: rankQuestions(planned.map((d) => d.plan)).slice(0, 3),
   };
 }
 
 export default function Match({ loaderData }: Route.ComponentProps) {
-  const { batches, batch, need, verdict, needs, floors, groups, devices, questions } = loaderData;
+  const { batches, batch, need, verdict, needs, floors, groups, devices, questions, page, pages, total } = loaderData;
   return (
     <>
       <title>Match · Upshift Lane</title>
@@ -90,7 +97,7 @@ export default function Match({ loaderData }: Route.ComponentProps) {
             <UpshiftLegend />
             {groups.length > CHART_ROWS && (
               <p className="hint">
-                The first {CHART_ROWS} of {groups.length} groups are drawn; choose a need or a verdict to see others.
+                The first {CHART_ROWS} groups of this page are drawn; choose a need or a verdict to see others.
               </p>
             )}
           </section>
@@ -103,7 +110,7 @@ export default function Match({ loaderData }: Route.ComponentProps) {
           <Scroll label="Groups" className="mt-3">
             <table className="rows">
               <caption className="text-left text-soft">
-                {countText(devices, "device")} in {countText(groups.length, "group")}
+                {countText(devices, "device")} in {countText(total, "group")}
               </caption>
               <thead>
                 <tr>
@@ -147,6 +154,20 @@ export default function Match({ loaderData }: Route.ComponentProps) {
               </tbody>
             </table>
           </Scroll>
+          {pages > 1 && (
+            <nav aria-label="Pages" className="mt-3 flex flex-wrap gap-2">
+              {Array.from({ length: pages }, (_, i) => (
+                <Link
+                  key={i}
+                  to={`/match?${new URLSearchParams({ batch, need, verdict, page: String(i + 1) })}`}
+                  className={page === i + 1 ? "btn-main" : "btn"}
+                  aria-current={page === i + 1 ? "page" : undefined}
+                >
+                  {i + 1}
+                </Link>
+              ))}
+            </nav>
+          )}
         </>
       )}
     </>
