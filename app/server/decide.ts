@@ -1,4 +1,5 @@
 import { asClause } from "~/core/upgrade/clause";
+import type { Way } from "~/core/upgrade/way";
 import type { Hand, Store } from "~/store/database";
 import { findStanding } from "~/store/devices";
 import { decide, findRun, positionOf, stepsOf } from "~/store/runs";
@@ -18,6 +19,7 @@ export function acceptWay(
   hand: Hand,
 ): string | null {
   return store.transaction(() => {
+    const accepted: { device: number; way: Way; proposed: string | null }[] = [];
     for (const tag of tags) {
       const standing = findStanding(store, tag);
       if (!standing) return `There is no device ${tag}`;
@@ -28,10 +30,12 @@ export function acceptWay(
       if (!way) return `${tag}: this way is no longer open (${asClause(plan.says)}). Look at the new ways`;
       if (way.questions.length)
         return `${tag}: ${asClause(way.questions[0].says)} first. A way that rests on an open question can't be accepted`;
-      const other = way.id !== plan.best?.id;
-      if (other && reason.trim().length < 5) return "This is not the proposed way: write down why you choose it";
-      decide(store, standing.id, { way, proposed: plan.best?.id ?? null, reason: reason.trim() }, hand);
+      if (way.id !== plan.best?.id && reason.trim().length < 5)
+        return "This is not the proposed way: write down why you choose it";
+      accepted.push({ device: standing.id, way, proposed: plan.best?.id ?? null });
     }
+    for (const { device, way, proposed } of accepted)
+      decide(store, device, { way, proposed, reason: reason.trim() }, hand);
     return null;
   })();
 }

@@ -71,7 +71,10 @@ function Drawing({ rows, floors, title, layout }: ChartProps & { layout: Layout 
   if (all.length === 0) return null;
   const { width, labels, row: step, labelled, tick } = layout;
   const above = labelled && labels === 0;
-  const names = spread(floors);
+  const spreadNames = spread(floors);
+  const highest = Math.max(0, ...spreadNames.map((f) => f.lift));
+  // Names that end at their line must stand the other way round, or the next line runs through them.
+  const names = above ? spreadNames.map((f) => ({ ...f, lift: highest - f.lift })) : spreadNames;
   const top = 45 + 13 * (Math.max(-1, ...names.map((f) => f.lift)) + 1);
   const low = Math.max(1, Math.min(...all) - 1);
   const high = Math.min(37, Math.max(...all) + 1);
@@ -169,6 +172,9 @@ function Drawing({ rows, floors, title, layout }: ChartProps & { layout: Layout 
                 textAnchor={above ? "start" : "end"}
                 fontSize="13.5"
                 fill="var(--color-ink)"
+                style={{ paintOrder: "stroke" }}
+                stroke="var(--color-sheet)"
+                strokeWidth={above ? 4 : 0}
               >
                 <RowLabel row={row} />
               </text>

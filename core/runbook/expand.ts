@@ -1,6 +1,16 @@
 import type { Image } from "~/core/catalogue/image";
 import type { OperationKind } from "~/core/upgrade/operations";
 import type { Bench } from "./bench";
+import {
+  eraseData,
+  fileOn,
+  filesOf,
+  formatInRecovery,
+  installPackage,
+  sideload,
+  start,
+  writeSeconds,
+} from "./commonSteps";
 import type { FileRef } from "./step";
 
 /** What the expansion of an operation may use. */
@@ -10,19 +20,6 @@ export interface Expansion {
   readonly slot: string | null;
   readonly build: { current: string | null };
 }
-
-const filesOf = (image: Image): FileRef[] =>
-  image.files.map((f) => ({ image: image.id, name: f.name, bytes: f.bytes, sha256: f.sha256 }));
-
-const fileOn = (image: Image, partition: string): FileRef | undefined => {
-  const at = image.files.findIndex((f) => f.partition === partition);
-  return at < 0 ? undefined : filesOf(image)[at];
-};
-
-const writeSeconds = (bench: Bench, image: Image, file: FileRef) => {
-  const size = image.files.find((f) => f.name === file.name);
-  return (size?.expanded ?? file.bytes) / bench.model.writeRate;
-};
 
 const wantUnlocked = (bench: Bench) =>
   bench.wantVar("unlocked", "yes", "bootloader unlocked", "The bootloader is locked: go back to the unlocking step");
@@ -370,110 +367,3 @@ export const EXPAND: Record<OperationKind, (x: Expansion) => void> = {
     bench.wantVar("unlocked", "no", "bootloader locked", "It is still unlocked: note the message and stop");
   },
 };
-
-function installPackage(bench: Bench, image: Image, seconds: number, says: string) {
-  const file = filesOf(image)[0];
-  bench.command("adb", ["push", { file: `${image.id}/${file.name}` }, `/sdcard/${file.name}`], {
-    title: `Copy ${image.title}`,
-    says: "Copies the package, still zipped, to the device.",
-    normal: "1 file pushed",
-    otherwise: "If storage can't be read, bring the file on a stick",
-    usual: Math.max(5, Math.round(file.bytes / 20_000_000)),
-    latest: Math.max(120, Math.round(file.bytes / 4_000_000)),
-  });
-  bench.hands(`recovery.install.${image.id}`, {
-    title: `Install ${image.title}`,
-    says: `${says} In the recovery: Install, choose ${file.name}, swipe.`,
-    normal: "Ends with “done” or status 0",
-    otherwise: "“Error 7” on a ROM or firmware: wrong device, wrong base or no room. Stop and note the line above it",
-    usual: seconds,
-    latest: seconds * 3,
-  });
-}
-
-function sideload(bench: Bench, image: Image, seconds: number) {
-  const file = filesOf(image)[0];
-  bench.hands("recovery.apply-from-adb", {
-    title: "Choose “apply update from adb”",
-    says: "In the recovery's menu: Apply update, Apply from adb.",
-    normal: "The recovery waits for the package",
-    otherwise: "Replug and choose it again",
-    usual: 10,
-    latest: 60,
-  });
-  bench.gate(
-    { kind: "adb-state", state: "sideload" },
-    {
-      title: "Check: it waits for the package",
-      says: "The client must see the device as “sideload”.",
-      normal: "sideload",
-      otherwise: "Choose “apply from adb” again",
-      usual: 5,
-      latest: 60,
-    },
-  );
-  bench.command("adb", ["sideload", { file: `${image.id}/${file.name}` }], {
-    title: `Sideload ${image.title}`,
-    says: "The counter stops near 47 %: that is success.",
-    normal: "Total xfer: 1.00x (or near), and the recovery says status 0",
-    otherwise: "Read the line on the device. “Signature failed” can be confirmed; any other error: stop and note it",
-    usual: seconds,
-    latest: seconds * 3,
-  });
-}
-
-function formatInRecovery(bench: Bench) {
-  bench.hands("recovery.format-data", {
-    title: "Format data",
-    says: "In the recovery: Factory reset, Format data. Confirm.",
-    normal: "Formatting … done",
-    otherwise: "Restart into the recovery once and format again",
-    usual: 30,
-    latest: 900,
-    neededBy: "the first start",
-  });
-}
-
-function eraseData(bench: Bench) {
-  bench.command("fastboot", ["-w"], {
-    title: "Format data",
-    says: "Erases user data and its keys. Without this the new system can't start.",
-    normal: "Erasing userdata … OKAY",
-    otherwise: "If it errors: fastboot erase userdata, then fastboot erase metadata",
-    usual: 20,
-    latest: 900,
-    neededBy: "the first start",
-  });
-}
-
-/** Starts the system from wherever the device is, and waits for it. */
-export function start(bench: Bench) {
-  if (bench.place === "recovery")
-    bench.hands("recovery.start-system", {
-      title: "Restart to the system",
-      says: "In the recovery: Reboot system.",
-      normal: "The animation starts",
-      otherwise: "Hold power for 12 s, then start",
-      usual: 10,
-      latest: 60,
-    });
-  else if (bench.place === "bootloader" || bench.place === "userspace")
-    bench.command("fastboot", ["reboot"], {
-      title: "Restart to the system",
-      says: "The first start takes longer than any other.",
-      normal: "The animation starts",
-      otherwise: "Hold power for 12 s, then start",
-      usual: 10,
-      latest: 60,
-    });
-  bench.hands("check.started", {
-    title: "Wait for the first start",
-    says: "Most take 4 to 5 minutes, some 10. Leave it alone.",
-    normal: "The set-up screen",
-    otherwise:
-      "After 5 minutes of animation one forced restart (hold power), once. Still hanging after 10: choose “something is wrong”",
-    usual: 270,
-    latest: 600,
-  });
-  bench.place = "android-without-debugging";
-}

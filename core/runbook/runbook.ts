@@ -8,7 +8,8 @@ import { currentValue } from "~/core/device/lookUp";
 import type { OperationKind } from "~/core/upgrade/operations";
 import type { Way } from "~/core/upgrade/way";
 import { Bench } from "./bench";
-import { EXPAND, start } from "./expand";
+import { start } from "./commonSteps";
+import { EXPAND } from "./expand";
 import type { FileRef, Runbook } from "./step";
 
 export interface RunbookRequest {

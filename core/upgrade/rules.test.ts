@@ -1,0 +1,350 @@
+import type { Image } from "~/core/catalogue/image";
+import type { Model } from "~/core/catalogue/model";
+import { DEFAULT_POLICY, type Policy } from "~/core/catalogue/policy";
+import type { FactKey, FactValue } from "~/core/device/fact";
+import { indexCatalogue } from "./catalogueIndex";
+import { makeCatalogue, makeFacts, makeImage, makeModel } from "./fixtures";
+import type { Rule } from "./rules";
+import * as rules from "./rules";
+import { after, initialState, type PlanState } from "./state";
+
+/** A world in which a rule is asked: everything has a usual value that a case may change. */
+interface Case {
+  readonly model?: Partial<Record<Exclude<keyof Model, "id">, unknown>>;
+  readonly facts?: Partial<Record<FactKey, FactValue | null>>;
+  readonly image?: Partial<Record<Exclude<keyof Image, "id" | "kind">, unknown>>;
+  readonly kind?: string;
+  readonly api?: number;
+  readonly others?: readonly Image[];
+  readonly state?: Partial<PlanState>;
+  readonly policy?: Partial<Policy>;
+  readonly pairs?: readonly [string, string][];
+}
+
+const USUAL: Partial<Record<FactKey, FactValue>> = {
+  "model.number": "N-m",
+  "android.release": "10",
+  "build.number": "B1",
+  "firmware.version": "F2",
+  "system.kind": "stock",
+  "bootloader.locked": false,
+};
+
+function ask(rule: Rule, c: Case = {}): string {
+  const model = makeModel({ id: "m", ...c.model });
+  const image = makeImage(
+    { id: "i", kind: c.kind ?? "rom", models: ["m"], installs: "packages", build: "B9", ...c.image },
+    c.api ?? 33,
+  );
+  const pairs = (c.pairs ?? []).map(([a, b]) => ({ a, b, says: "they fight", source: "test", on: "2026-01-01" }));
+  const index = indexCatalogue(
+    makeCatalogue({ models: [model], images: [image, ...(c.others ?? [])], incompatible: pairs }),
+  );
+  const values = Object.fromEntries(Object.entries({ ...USUAL, ...c.facts }).filter(([, v]) => v !== null)) as Partial<
+    Record<FactKey, FactValue>
+  >;
+  const device = { model, facts: makeFacts(values) };
+  const state = after(initialState(device, index), c.state ?? {});
+  const outcome = rule({
+    device,
+    state,
+    entry: index.images.get("i") ?? null,
+    index,
+    policy: { ...DEFAULT_POLICY, ...c.policy },
+  });
+  return outcome.is === "holds" ? "holds" : outcome.is === "fails" ? outcome.code : `? ${outcome.fact}`;
+}
+
+const DANGER = {
+  firmware: { order: ["F1", "F2", "F3"], dangerous: [{ from: "F2", to: "F2", says: "kills", safe: "F3" }] },
+};
+const recovery = (over: Partial<Record<Exclude<keyof Image, "id" | "kind">, unknown>> = {}, api = 33) =>
+  makeImage({ id: "r", kind: "recovery", models: ["m"], flavour: "custom", version: "3.7", ...over }, api);
+const rom = (over: Partial<Record<Exclude<keyof Image, "id" | "kind">, unknown>> = {}, api = 33) =>
+  makeImage({ id: "rom", kind: "rom", models: ["m"], installs: "packages", ...over }, api);
+
+const TABLE: readonly (readonly [string, Rule, Case, string])[] = [
+  ["image of this board", rules.suitsModel, {}, "holds"],
+  ["image of another board", rules.suitsModel, { image: { models: ["n"] }, others: [] }, "image.other-model"],
+  ["wrong processor by the model", rules.suitsModel, { kind: "gsi", image: { models: [], cpu: "arm" } }, "image.cpu"],
+  [
+    "a read processor outweighs the model",
+    rules.suitsModel,
+    { kind: "gsi", image: { models: [], cpu: "arm" }, facts: { "cpu.arch": "arm" } },
+    "holds",
+  ],
+  [
+    "withdrawn",
+    rules.notWithdrawn,
+    { image: { withdrawn: { on: "2025-01-01", says: "bad", successor: null } } },
+    "image.withdrawn",
+  ],
+
+  ["safe firmware", rules.firmwareSafe, {}, "holds"],
+  ["firmware that kills boards", rules.firmwareSafe, { model: DANGER }, "firmware.dangerous"],
+  [
+    "firmware not known, and some is dangerous",
+    rules.firmwareSafe,
+    { model: DANGER, facts: { "firmware.version": null } },
+    "? firmware.version",
+  ],
+  ["firmware not known, none is dangerous", rules.firmwareSafe, { facts: { "firmware.version": null } }, "holds"],
+  ["brings newer firmware", rules.bringsSafeFirmware, { image: { firmware: "F3" } }, "holds"],
+  ["brings older firmware", rules.bringsSafeFirmware, { image: { firmware: "F1" } }, "firmware.rollback"],
+  [
+    "brings dangerous firmware",
+    rules.bringsSafeFirmware,
+    { model: DANGER, image: { firmware: "F2" }, facts: { "firmware.version": "F1" } },
+    "firmware.dangerous",
+  ],
+  [
+    "brings firmware that can't be compared",
+    rules.bringsSafeFirmware,
+    { image: { firmware: "X-odd" } },
+    "? firmware.version",
+  ],
+  ["firmware in range", rules.firmwareFits, { image: { needs: { firmwareFrom: "F1", firmwareTo: "F3" } } }, "holds"],
+  ["firmware too old", rules.firmwareFits, { image: { needs: { firmwareFrom: "F3" } } }, "firmware.too-old"],
+  ["firmware too new", rules.firmwareFits, { image: { needs: { firmwareTo: "F1" } } }, "firmware.too-new"],
+  [
+    "firmware wanted and not known",
+    rules.firmwareFits,
+    { image: { needs: { firmwareFrom: "F1" } }, facts: { "firmware.version": null } },
+    "? firmware.version",
+  ],
+
+  ["stock runs", rules.stockRuns, {}, "holds"],
+  ["a ROM runs", rules.stockRuns, { facts: { "system.kind": "custom" } }, "update.needs-stock"],
+  ["what runs is not known", rules.stockRuns, { facts: { "system.kind": null } }, "? system.kind"],
+  [
+    "update follows",
+    rules.updateFollows,
+    { kind: "official-update", image: { needs: { fromReleases: ["10"] } } },
+    "holds",
+  ],
+  [
+    "update for another base",
+    rules.updateFollows,
+    { kind: "official-update", image: { needs: { fromReleases: ["12"] } } },
+    "update.wrong-base",
+  ],
+  ["update to what runs already", rules.updateFollows, { kind: "official-update", api: 28 }, "image.not-needed"],
+  [
+    "release not known",
+    rules.updateFollows,
+    { kind: "official-update", facts: { "android.release": null } },
+    "? android.release",
+  ],
+  ["updates come first", rules.updatesComeFirst, { facts: { "bootloader.locked": true } }, "holds"],
+  [
+    "no update after unlocking in this plan",
+    rules.updatesComeFirst,
+    { facts: { "bootloader.locked": true }, state: { locked: false } },
+    "order.wrong-moment",
+  ],
+  ["an update on a device that came unlocked", rules.updatesComeFirst, {}, "holds"],
+  ["an update over a custom recovery", rules.whollyStockOrLocked, { state: { recovery: "r" } }, "update.needs-stock"],
+
+  ["locked", rules.bootloaderUnlocked, { facts: { "bootloader.locked": true } }, "bootloader.locked"],
+  ["unlocked", rules.bootloaderUnlocked, {}, "holds"],
+  ["lock not known", rules.bootloaderLocked, { facts: { "bootloader.locked": null } }, "? bootloader.locked"],
+  ["already unlocked", rules.bootloaderLocked, {}, "bootloader.unlocked"],
+  ["can't be unlocked", rules.unlockPossible, { model: { unlock: { possible: false } } }, "unlock.impossible"],
+  ["permission missing", rules.permission("granted"), {}, "unlock.permission"],
+  ["permission there", rules.permission("granted"), { facts: { "unlock.granted": true } }, "holds"],
+
+  [
+    "a custom recovery new enough",
+    rules.recoveryInstalls,
+    { image: { needs: { recoveryVersion: "3.0" } }, others: [recovery()], state: { recovery: "r" } },
+    "holds",
+  ],
+  ["no recovery", rules.recoveryInstalls, {}, "recovery.missing"],
+  // Common practice, no source: a recovery below 3.x refuses Android 9 packages and later.
+  [
+    "a recovery below 3.x",
+    rules.recoveryInstalls,
+    {
+      image: { needs: { recoveryVersion: "3.0" } },
+      others: [recovery({ version: "2.8.7" })],
+      state: { recovery: "r" },
+    },
+    "recovery.too-old",
+  ],
+  [
+    "a custom recovery where the ROM's own is needed",
+    rules.recoveryInstalls,
+    { image: { installs: "sideload" }, others: [recovery()], state: { recovery: "r" } },
+    "recovery.missing",
+  ],
+  [
+    "the ROM's own recovery of the same release",
+    rules.recoveryInstalls,
+    { image: { installs: "sideload" }, others: [recovery({ flavour: "rom" })], state: { recovery: "r" } },
+    "holds",
+  ],
+  [
+    "the ROM's own recovery of a newer release",
+    rules.recoveryInstalls,
+    { image: { installs: "sideload" }, others: [recovery({ flavour: "rom" }, 34)], state: { recovery: "r" } },
+    "recovery.other-release",
+  ],
+  [
+    "a recovery known not to work with it",
+    rules.recoveryInstalls,
+    { others: [recovery()], state: { recovery: "r" }, pairs: [["i", "r"]] },
+    "pair.incompatible",
+  ],
+  [
+    "recovery larger than its partition",
+    rules.recoveryFits,
+    {
+      kind: "recovery",
+      image: { flavour: "custom", files: [{ name: "r.img", partition: "recovery", bytes: 80_000_000 }] },
+    },
+    "gsi.room",
+  ],
+  [
+    "no recovery partition",
+    rules.recoveryFits,
+    { kind: "recovery", image: { flavour: "custom" }, model: { room: { system: 1e9, product: null } } },
+    "recovery.no-partition",
+  ],
+
+  ["up from stock", rules.downgradeAllowed, {}, "holds"],
+  ["down from stock", rules.downgradeAllowed, { api: 28 }, "holds"],
+  ["down from a ROM", rules.downgradeAllowed, { api: 28, facts: { "system.kind": "custom" } }, "downgrade.via-stock"],
+  [
+    "down directly, by policy and record",
+    rules.downgradeAllowed,
+    { api: 28, facts: { "system.kind": "custom" }, policy: { goingDown: "direct" }, model: { directDowngrade: true } },
+    "holds",
+  ],
+  [
+    "down directly without a record",
+    rules.downgradeAllowed,
+    { api: 28, facts: { "system.kind": "custom" }, policy: { goingDown: "direct" } },
+    "downgrade.via-stock",
+  ],
+  ["what runs already", rules.notRunningAlready, { state: { image: "i" } }, "image.not-needed"],
+
+  ["vendor interface by the model", rules.vendorInterface, {}, "holds"],
+  [
+    "no vendor interface read on the device",
+    rules.vendorInterface,
+    { facts: { "treble.supported": false } },
+    "gsi.needs-vendor-interface",
+  ],
+  // Published: the vendor interface came with Android 8.0 (API 26); a device launched before has none.
+  ["launched before Android 8", rules.vendorInterface, { model: { launchApi: 25 } }, "gsi.needs-vendor-interface"],
+  ["a generic image over a ROM", rules.stockBase, { facts: { "system.kind": "custom" } }, "gsi.needs-stock-base"],
+  ["a generic image older than the vendor part", rules.stockBase, { api: 28 }, "gsi.older-than-base"],
+  ["fits", rules.imageFits, { kind: "gsi", image: { cpu: "arm64" } }, "holds"],
+  [
+    "does not fit what was read",
+    rules.imageFits,
+    { kind: "gsi", image: { cpu: "arm64" }, facts: { "room.system": 1_000_000_000 } },
+    "gsi.room",
+  ],
+  [
+    "fits with product's room",
+    rules.imageFits,
+    {
+      kind: "gsi",
+      image: { cpu: "arm64" },
+      facts: { "room.system": 1_000_000_000 },
+      model: { room: { system: 1e9, product: 500_000_000 } },
+      state: { product: "removed" },
+    },
+    "holds",
+  ],
+  ["verification still on", rules.verificationIsOff, {}, "verification.missing"],
+  [
+    "verification goes off after the image by policy",
+    rules.verificationIsOff,
+    { policy: { verificationOrder: "after" } },
+    "holds",
+  ],
+  [
+    "verification file of the build",
+    rules.verificationMatches,
+    { kind: "verification", image: { build: "B1" } },
+    "holds",
+  ],
+  [
+    "verification file of another build",
+    rules.verificationMatches,
+    { kind: "verification", image: { build: "B2" } },
+    "verification.other-build",
+  ],
+  [
+    "build not known",
+    rules.verificationMatches,
+    { kind: "verification", image: { build: "B1" }, facts: { "build.number": null } },
+    "? build.number",
+  ],
+  [
+    "product can go",
+    rules.productRemovable,
+    { model: { logical: true, userspaceFastboot: true, room: { system: 1e9, product: 5e8 } } },
+    "holds",
+  ],
+  [
+    "no userspace fastboot on this very device",
+    rules.productRemovable,
+    {
+      model: { logical: true, userspaceFastboot: true, room: { system: 1e9, product: 5e8 } },
+      facts: { "fastboot.userspace": false },
+    },
+    "product.not-removable",
+  ],
+  [
+    "slot not known",
+    rules.productRemovable,
+    { model: { slots: true, logical: true, userspaceFastboot: true, room: { system: 1e9, product: 5e8 } } },
+    "? slot.current",
+  ],
+
+  ["add-on right after the ROM", rules.freshRom, { state: { system: "custom", started: "fresh" } }, "holds"],
+  [
+    "add-on after the first start",
+    rules.freshRom,
+    { state: { system: "custom", started: "running" } },
+    "services.after-start",
+  ],
+  [
+    "add-on of the same release",
+    rules.servicesMatch,
+    { kind: "services", others: [rom()], state: { image: "rom" } },
+    "holds",
+  ],
+  [
+    "add-on of another release",
+    rules.servicesMatch,
+    { kind: "services", api: 34, others: [rom()], state: { image: "rom" } },
+    "services.other-release",
+  ],
+  [
+    "ROM brings them already",
+    rules.servicesMatch,
+    { kind: "services", others: [rom({ services: true })], state: { image: "rom" } },
+    "services.built-in",
+  ],
+  [
+    "add-on known not to work",
+    rules.servicesMatch,
+    { kind: "services", others: [rom()], state: { image: "rom" }, pairs: [["rom", "i"]] },
+    "pair.incompatible",
+  ],
+
+  ["wholly stock and started", rules.whollyStock, {}, "holds"],
+  ["locking a ROM", rules.whollyStock, { facts: { "system.kind": "custom" } }, "relock.modified"],
+  ["locking with verification off", rules.whollyStock, { state: { verification: "off" } }, "relock.modified"],
+  ["locking before the first start", rules.whollyStock, { state: { started: "fresh" } }, "relock.modified"],
+  ["the maker does not lock again", rules.relockOffered, { model: { relock: false } }, "relock.not-offered"],
+  ["the house does not lock again", rules.relockOffered, { policy: { relock: "never" } }, "relock.not-offered"],
+];
+
+test.each(TABLE)("%s", (_name, rule, given, expected) => {
+  expect(ask(rule, given)).toBe(expected);
+});
