@@ -1,10 +1,9 @@
-import type { Runbook } from "~/core/runbook/step";
-import { Phone } from "~/phone/phone";
 import { expect, test } from "../rig/app";
 
 test.use({ desk: "bench" });
 
-import { command, freePort, phoneState, runScript, standInFolder, treat } from "../rig/bench";
+import { phoneState, runScript, treat } from "../rig/bench";
+import { benchThroughPages } from "../rig/volunteer";
 
 // What a coordinator and a volunteer do, by role and label, with the real clients on the other end of the lead.
 
@@ -24,53 +23,15 @@ test("batch → match → bench → checkout: a tablet comes to Android 14, each
   const device = plan.devices.find((d: { tag: string }) => d.tag === "TH-021");
   expect(device).toMatchObject({ verdict: "can-go", clearance: "confirmed-clear", chosen: { release: "14", api: 34 } });
 
-  const ports = { fastboot: await freePort(), adb: await freePort(), hands: await freePort() };
-  const server = await freePort();
-  const phone = new Phone(phoneState(treat("TH-021")), ports);
-  await phone.start();
-  const clients = {
-    fastboot: ["-s", `tcp:127.0.0.1:${ports.fastboot}`],
-    adb: ["-P", String(server), "-s", `127.0.0.1:${ports.adb}`],
-  };
-  try {
-    await page.goto("/bench/TH-021");
-    await page.getByRole("button", { name: /^Begin/ }).click();
-    const steps = ((await (await request.get("/devices/TH-021/runbook.json")).json()) as Runbook).steps;
-    for (const [i, step] of steps.entries()) {
-      await expect(page.getByText(`Step ${i + 1} of ${steps.length}`)).toBeVisible();
-      await expect(page.getByRole("heading", { name: step.title })).toBeVisible();
-      const shown = page.locator("section code");
-      if (step.deed.kind === "hands") {
-        const answer = await fetch(`http://127.0.0.1:${ports.hands}/hands/${step.deed.code}`, { method: "POST" });
-        expect(answer.status, await answer.text()).toBe(200);
-      } else if (await shown.count()) {
-        // The very command that the page shows, typed in the folder of files.
-        const [tool, ...words] = ((await shown.textContent()) ?? "").split(" ") as ["fastboot" | "adb", ...string[]];
-        if (tool === "adb") await command("adb", ["-P", String(server), "connect", `127.0.0.1:${ports.adb}`]);
-        const result = await command(tool, [
-          ...clients[tool],
-          ...words.map((w) => (w.endsWith(".img") ? `${standInFolder()}/${w}` : w)),
-        ]);
-        if (step.deed.kind === "command" && !step.deed.mayFail) expect(result.status, result.stderr).toBe(0);
-        if (step.deed.kind === "gate" && (step.deed.gate.kind === "getvar" || step.deed.gate.kind === "getprop"))
-          expect(result.stdout + result.stderr).toContain(step.deed.gate.expect);
-      }
-      if (step.caution) await page.getByLabel("Yes, that is meant").check();
-      await page.getByRole("button", { name: /^Done/ }).click();
-    }
-    await expect(page.getByText(`All ${steps.length} steps are done.`)).toBeVisible();
-    expect(phone.report()).toMatchObject({
-      alive: true,
-      boots: true,
-      release: "14",
-      api: 34,
-      image: "plainsong-14-arm64",
-      storage: "clean",
-    });
-  } finally {
-    await phone.stop();
-    await command("adb", ["-P", String(server), "kill-server"]);
-  }
+  const report = await benchThroughPages(page, request, "TH-021", phoneState(treat("TH-021")));
+  expect(report).toMatchObject({
+    alive: true,
+    boots: true,
+    release: "14",
+    api: 34,
+    image: "plainsong-14-arm64",
+    storage: "clean",
+  });
 
   await page.getByRole("link", { name: "Go on to Checkout" }).click();
   await page.getByRole("button", { name: "Done: hand over" }).click();

@@ -1,0 +1,70 @@
+import { expect, test } from "../rig/app";
+import { phoneState, treat } from "../rig/bench";
+import { benchThroughPages } from "../rig/volunteer";
+
+test.use({ desk: "each-way" });
+
+// Clearance → Match → Bench → Checkout through the pages, for one device of each way, with the real clients on a phone that
+// keeps its own book. Way D goes the same road in main-job.spec.ts.
+const DEVICES = [
+  { way: "A, official update", tag: "TH-002", ends: "vista20-ota-12", locked: true },
+  { way: "B, firmware pack and ROM from a recovery", tag: "TH-006", ends: "tallgrass-12-lumen-r2", locked: false },
+  { way: "C, sideload with a waiting time", tag: "TH-017", ends: "wicklight-15-m7", locked: false },
+  {
+    way: "F, stock package, locked again",
+    tag: "TH-001",
+    ends: "vista20-stock-12",
+    locked: true,
+    because: "the group wants the maker's own system",
+  },
+  { way: "K, down a release through stock", tag: "TH-003", ends: "wicklight-14-vesper", locked: false },
+] as const;
+
+for (const device of DEVICES) {
+  test(`${device.way}: ${device.tag}`, async ({ page, request }) => {
+    test.setTimeout(240_000);
+    await page.goto(`/clearance/${device.tag}`);
+    await expect(page.getByText("The gate is open")).toBeVisible();
+
+    await page.goto(`/devices/${device.tag}/ways`);
+    if ("because" in device) {
+      const { plan } = treat(device.tag);
+      const chosen = plan.ways.find((w) => w.image === device.ends);
+      await page.getByText(/Set other ways side by side/).click();
+      for (const box of await page.getByRole("checkbox").all())
+        await box.setChecked((await box.getAttribute("value")) === chosen?.id);
+      await page.getByRole("button", { name: /Compare/ }).click();
+      await expect(page.getByRole("table").first().getByRole("columnheader")).toHaveCount(1);
+      await page.getByLabel("Why this one?").fill(device.because);
+      await page.getByRole("button", { name: "Choose this" }).click();
+    } else await page.getByRole("button", { name: "Accept" }).click();
+    await expect(page.getByText("Accepted", { exact: true })).toBeVisible();
+
+    const report = await benchThroughPages(page, request, device.tag, phoneState(treat(device.tag)));
+    const plan = await (await request.get("/batches/2026-11-autumn/plan.json")).json();
+    const { chosen } = plan.devices.find((d: { tag: string }) => d.tag === device.tag);
+    expect(report).toMatchObject({
+      alive: true,
+      boots: true,
+      image: device.ends,
+      release: chosen.release,
+      wipes: chosen.wipes,
+      storage: "clean",
+      accountLock: false,
+    });
+    expect(report.bootloader).toBe(device.locked ? "locked" : "unlocked");
+
+    await page.getByRole("link", { name: "Go on to Checkout" }).click();
+    await page.getByLabel("Android version: measured or seen").fill(chosen.release);
+    for (const right of await page.getByLabel("all right", { exact: true }).all()) await right.check();
+    const promised = await page
+      .getByRole("row", { name: /Security patch/ })
+      .getByRole("cell")
+      .nth(1)
+      .textContent();
+    await page.getByLabel("Security patch: measured or seen").fill(promised ?? "");
+    await page.getByRole("button", { name: "Done: hand over" }).click();
+    await page.goto("/records");
+    await expect(page.getByRole("row", { name: new RegExp(device.tag) })).toContainText("handed over");
+  });
+}

@@ -1,0 +1,73 @@
+import { type APIRequestContext, expect, type Page } from "@playwright/test";
+import type { Runbook } from "~/core/runbook/step";
+import { Phone } from "~/phone/phone";
+import type { PhoneReport, PhoneState } from "~/phone/state";
+import { command, freePort, standInFolder } from "./bench";
+
+/**
+ * A volunteer at the bench page: begins the run, and for each step does exactly what the page shows (the command in the
+ * folder of files with the real client, or the gesture on the phone), then says done.
+ *
+ * @returns what became of the phone
+ */
+export async function benchThroughPages(
+  page: Page,
+  request: APIRequestContext,
+  tag: string,
+  state: PhoneState,
+): Promise<PhoneReport> {
+  const ports = { fastboot: await freePort(), adb: await freePort(), hands: await freePort() };
+  const server = String(await freePort());
+  const phone = new Phone(state, ports);
+  await phone.start();
+  const clients = {
+    fastboot: ["-s", `tcp:127.0.0.1:${ports.fastboot}`],
+    adb: ["-P", server, "-s", `127.0.0.1:${ports.adb}`],
+  };
+  try {
+    await page.goto(`/bench/${tag}`);
+    await page.getByRole("button", { name: /^Begin/ }).click();
+    const { steps } = (await (await request.get(`/devices/${tag}/runbook.json`)).json()) as Runbook;
+    for (const [i, step] of steps.entries()) {
+      await expect(page.getByText(`Step ${i + 1} of ${steps.length}`)).toBeVisible();
+      await expect(page.getByRole("heading", { name: step.title, exact: true })).toBeVisible();
+      const shown = page.locator("section code");
+      if (step.deed.kind === "hands") {
+        const answer = await fetch(`http://127.0.0.1:${ports.hands}/hands/${step.deed.code}`, { method: "POST" });
+        expect(answer.status, `${step.code}: ${await answer.text()}`).toBe(200);
+      } else if (await shown.count()) {
+        const [tool, ...words] = ((await shown.textContent()) ?? "").split(" ") as ["fastboot" | "adb", ...string[]];
+        if (tool === "adb") await waitForAdb(server, ports.adb);
+        const typed = words.map((w) =>
+          /^[a-z0-9.-]+\/[\w.-]+$/i.test(w) && !w.startsWith("/") ? `${standInFolder()}/${w}` : w,
+        );
+        const result = await command(tool, [...clients[tool], ...typed]);
+        if (step.deed.kind === "command" && !step.deed.mayFail)
+          expect(result.status, `${step.code}: ${result.stderr}`).toBe(0);
+        if (step.deed.kind === "gate" && step.deed.gate.kind !== "digests") {
+          const { gate } = step.deed;
+          expect(result.stdout + result.stderr, step.code).toContain(
+            gate.kind === "adb-state" ? gate.state : gate.expect,
+          );
+        }
+      }
+      if (step.caution) await page.getByLabel("Yes, that is meant").check();
+      await page.getByRole("button", { name: /^Done/ }).click();
+    }
+    await expect(page.getByText(`All ${steps.length} steps are done.`)).toBeVisible();
+    return phone.report();
+  } finally {
+    await phone.stop();
+    await command("adb", ["-P", server, "kill-server"]);
+  }
+}
+
+/** Plugs in again until the client sees the device: what a person does when nothing answers yet. */
+async function waitForAdb(server: string, port: number) {
+  for (let n = 0; n < 40; n++) {
+    await command("adb", ["-P", server, "connect", `127.0.0.1:${port}`]);
+    const state = await command("adb", ["-P", server, "-s", `127.0.0.1:${port}`, "get-state"]);
+    if (state.status === 0 && !/offline/.test(state.stdout)) return;
+    await new Promise((resolve) => setTimeout(resolve, 250));
+  }
+}
