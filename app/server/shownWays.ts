@@ -7,13 +7,14 @@ import { decidingAspect, type Way } from "~/core/upgrade/way";
 const SIDE_BY_SIDE = 3;
 
 /**
- * The ways of a plan as a page shows them: those asked for side by side (else the first three), all in short.
+ * The ways of a plan as a page shows them: those asked for side by side, all in short. Where none is asked for, the first
+ * three; the accepted one is always among them.
  *
  * @param compare ids of the ways to set side by side
  */
 export function shownWays(plan: Plan, chosen: Way | null, compare: readonly string[], policy: Policy) {
   const picked = plan.ways.filter((w) => compare.includes(w.id)).slice(0, SIDE_BY_SIDE);
-  const ways = picked.length ? picked : plan.ways.slice(0, SIDE_BY_SIDE);
+  const ways = picked.length ? picked : firstWays(plan, chosen);
   return {
     side: ways.map((way) => ({ way, best: way.id === plan.best?.id, chosen: way.id === chosen?.id })),
     all: plan.ways.map((w) => ({
@@ -26,6 +27,12 @@ export function shownWays(plan: Plan, chosen: Way | null, compare: readonly stri
     })),
     deciding: ways.length > 1 ? decidingAspect(ways[0], ways[1], policy) : null,
   };
+}
+
+function firstWays(plan: Plan, chosen: Way | null): readonly Way[] {
+  const first = plan.ways.slice(0, SIDE_BY_SIDE);
+  const accepted = plan.ways.find((w) => w.id === chosen?.id);
+  return !accepted || first.includes(accepted) ? first : [...first.slice(0, SIDE_BY_SIDE - 1), accepted];
 }
 
 /** Titles of all images that a set of plans names. */
