@@ -1,3 +1,4 @@
+import { isSparse } from "~/core/files/sparse";
 import { readStandIn } from "~/core/files/standIn";
 import { startSystem, whollyStock, wipeData, writePartition } from "./boot";
 import { baseName, HAS_SLOT, LOGICAL, note, type PhoneState, slotted } from "./state";
@@ -115,6 +116,11 @@ function flash(state: PhoneState, partition: string, download: Uint8Array | null
   const room = roomOf(state, partition);
   if (room === null) return fail(`No such partition: ${partition}`);
   const file = readStandIn(download);
+  // A large image comes in several sparse parts; only the first carries the label, the others go behind it.
+  if (!file && isSparse(download) && state.partitions[partition] && state.lastWritten === partition) {
+    note(state, `wrote a further part to ${partition}`);
+    return okay();
+  }
   if (!file) return fail("Invalid image");
   if (file.size > room) return fail("Image is larger than the partition");
   const refused = writePartition(state, partition, {
@@ -124,6 +130,7 @@ function flash(state: PhoneState, partition: string, download: Uint8Array | null
     spoiled: null,
   });
   if (refused) return fail(refused);
+  state.lastWritten = partition;
   if (baseName(partition) === "system") {
     state.fresh = true;
     state.partitions.services = null;

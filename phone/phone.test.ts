@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { writeSparse } from "~/core/files/sparse";
 import { standInBytes } from "~/core/files/standIn";
 import { makeFacts } from "~/core/upgrade/fixtures";
 import { codenames, demoCatalogue } from "~/demo/catalogue";
@@ -65,6 +66,18 @@ test("a logical partition exists in userspace fastboot only, and can't outgrow t
   expect(answer(phone, "delete-logical-partition:product_b", null).ok).toBe(false);
   expect(answer(phone, "delete-logical-partition:product_a", null).ok).toBe(true);
   expect(answer(phone, "resize-logical-partition:system_a:2576982016", null).ok).toBe(true);
+});
+
+test("a large image comes in several sparse parts, the later ones without a label", () => {
+  const phone = slate({ mode: "userspace", locked: false });
+  answer(phone, "resize-logical-partition:system_a:1879048192", null);
+  const further = writeSparse(new Uint8Array(4096), 8192);
+  expect(answer(phone, "flash:system_a", further).ok).toBe(false);
+  expect(answer(phone, "flash:system_a", bytes("plainsong-14-arm64-small", "plainsong-14-arm64-small.img")).ok).toBe(
+    true,
+  );
+  expect(answer(phone, "flash:system_a", further).ok).toBe(true);
+  expect(reportOf(phone).image).toBe("plainsong-14-arm64-small");
 });
 
 test("tempers: a variable that is refused, a first start that hangs once", () => {

@@ -64,6 +64,8 @@ export const PhoneState = z.object({
   fresh: z.boolean().default(false),
   wipes: z.number().default(0),
   downloads: z.number().default(0),
+  /** Partition of the last flash: further sparse parts may follow it. */
+  lastWritten: z.string().nullable().default(null),
   pending: z.enum(["unlock", "lock"]).nullable().default(null),
   tempers: Tempers.default({ refusesVars: [], hangsAtFirstBoot: false, dropsLeadAtDownload: null }),
   trail: z.array(z.string()).default([]),

@@ -135,6 +135,8 @@ see() {
   while [ "$n" -lt "$2" ]; do
     state=$($ADB get-state 2>/dev/null | tr -d '\r')
     [ "$state" = "$1" ] && return 0
+    # A client that does not name its device keeps the address it was connected to in its list.
+    [ -n "$adb_address" ] || adb_address=$($ADB devices 2>/dev/null | sed -n 's/^\([0-9.]*:[0-9][0-9]*\)[[:space:]].*/\1/p' | head -n 1)
     [ -n "$adb_address" ] && $ADB connect "$adb_address" >/dev/null 2>&1
     sleep 1; n=$((n + 1))
   done

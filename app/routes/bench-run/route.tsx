@@ -1,7 +1,10 @@
 import { data, Form, Link, redirect } from "react-router";
 import { db, handOf, notFound } from "~/app/server/context";
+import { plannedDevice } from "~/app/server/planning";
 import { runbookOf } from "~/app/server/runbooks";
+import { smallChart } from "~/app/server/smallChart";
 import { Notice } from "~/app/ui/Notice";
+import { UpshiftChart } from "~/app/ui/UpshiftChart";
 import { CLEARANCE_STATES } from "~/core/clearance/clearance";
 import type { Runbook } from "~/core/runbook/step";
 import { commandText } from "~/core/runbook/writeSheet";
@@ -26,6 +29,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
   const step = runbook && position && !position.finished ? runbook.steps[position.place] : null;
   return {
     dark: new URL(request.url).searchParams.has("dark"),
+    chart: smallChart(plannedDevice(db(), standing)),
     tag: standing.tag,
     gate: CLEARANCE_STATES[standing.clearance].opensGate ? null : CLEARANCE_STATES[standing.clearance].says,
     release: way?.release ?? null,
@@ -57,7 +61,7 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function BenchRun({ loaderData, actionData }: Route.ComponentProps) {
-  const { dark, tag, gate, release, title, cautions, files, count, problem, begun, position, step, titles } =
+  const { dark, chart, tag, gate, release, title, cautions, files, count, problem, begun, position, step, titles } =
     loaderData;
   return (
     <div
@@ -94,6 +98,7 @@ export default function BenchRun({ loaderData, actionData }: Route.ComponentProp
       )}
       {!gate && release && !begun && !problem && (
         <section className="sheet my-4 max-w-3xl" aria-labelledby="before">
+          <UpshiftChart compact {...chart} />
           <h2 id="before">Before you begin</h2>
           <ul className="my-2 list-disc space-y-1 pl-5">
             {cautions.map((c) => (

@@ -1,9 +1,11 @@
 import { data, Form, Link, redirect } from "react-router";
 import { db, handOf, notFound } from "~/app/server/context";
 import { plannedDevice } from "~/app/server/planning";
+import { smallChart } from "~/app/server/smallChart";
 import { AreaField } from "~/app/ui/Field";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
+import { UpshiftChart } from "~/app/ui/UpshiftChart";
 import { timeText } from "~/app/ui/words";
 import { checkItems } from "~/core/runbook/checkout";
 import type { Way } from "~/core/upgrade/way";
@@ -16,16 +18,18 @@ function itemsFor(tag: string) {
   const standing = findStanding(db(), tag);
   if (!standing) throw notFound(`There is no device ${tag}`);
   const run = findRun(db(), standing.id);
-  const { model, need } = plannedDevice(db(), standing);
+  const planned = plannedDevice(db(), standing);
+  const { model, need } = planned;
   const way = standing.way ? (JSON.parse(standing.way) as Way) : null;
   const ready = Boolean(run && way && model && positionOf(stepsOf(db(), run.id), run.steps).finished);
-  return { standing, run, way, ready, items: way && model ? checkItems(way, model, need) : [] };
+  return { standing, planned, run, way, ready, items: way && model ? checkItems(way, model, need) : [] };
 }
 
 export function loader({ params }: Route.LoaderArgs) {
-  const { standing, run, ready, items, way } = itemsFor(params.tag);
+  const { standing, planned, run, ready, items, way } = itemsFor(params.tag);
   const checks = run ? checksOf(db(), run.id) : new Map();
   return {
+    chart: smallChart(planned),
     tag: standing.tag,
     ready,
     release: way?.release ?? "",
@@ -54,7 +58,7 @@ const RESULTS = [
 ] as const;
 
 export default function CheckoutDevice({ loaderData, actionData }: Route.ComponentProps) {
-  const { tag, ready, items, end, release } = loaderData;
+  const { chart, tag, ready, items, end, release } = loaderData;
   return (
     <>
       <title>{`${tag} · Checkout · Upshift Lane`}</title>
@@ -64,6 +68,7 @@ export default function CheckoutDevice({ loaderData, actionData }: Route.Compone
       <h1>
         {tag} <span className="font-normal text-soft">promised: Android {release}</span>
       </h1>
+      <UpshiftChart compact {...chart} />
       {end && (
         <Notice kind={end.result === "done" ? "done" : "caution"}>
           {end.result === "done" ? "Checked out" : `Sent back to the bench: ${end.note}`}, {timeText(end.at)}, {end.by}.

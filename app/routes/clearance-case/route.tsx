@@ -1,8 +1,10 @@
 import { data, Form, Link, redirect } from "react-router";
 import { db, handOf, notFound } from "~/app/server/context";
 import { plannedDevice } from "~/app/server/planning";
+import { smallChart } from "~/app/server/smallChart";
 import { AreaField } from "~/app/ui/Field";
 import { Notice } from "~/app/ui/Notice";
+import { UpshiftChart } from "~/app/ui/UpshiftChart";
 import { timeText } from "~/app/ui/words";
 import { apiOf } from "~/core/android/releases";
 import {
@@ -31,6 +33,7 @@ export function loader({ params }: Route.LoaderArgs) {
     donor: standing.donor,
     release,
     state: standing.clearance,
+    chart: smallChart(device),
     events: clearanceEvents(db(), standing.id),
     next: eventsFrom(standing.clearance),
   };
@@ -55,7 +58,7 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function ClearanceCase({ loaderData, actionData }: Route.ComponentProps) {
-  const { tag, title, donor, release, state, events, next } = loaderData;
+  const { tag, title, donor, release, state, chart, events, next } = loaderData;
   const info = CLEARANCE_STATES[state];
   return (
     <>
@@ -110,6 +113,7 @@ export default function ClearanceCase({ loaderData, actionData }: Route.Componen
           </Form>
         </section>
         <section aria-labelledby="history">
+          <UpshiftChart compact {...chart} />
           <h2 id="history">What happened so far</h2>
           {events.length === 0 ? (
             <p className="hint mt-1">

@@ -2,6 +2,7 @@ import { data, Form, Link, redirect } from "react-router";
 import { db, notFound } from "~/app/server/context";
 import { catalogueOf, indexOf, plannedDevice } from "~/app/server/planning";
 import { imageTitles } from "~/app/server/shownWays";
+import { smallChart } from "~/app/server/smallChart";
 import { Notice } from "~/app/ui/Notice";
 import { QuestionList, StopList } from "~/app/ui/Reasons";
 import { Scroll } from "~/app/ui/Scroll";
@@ -9,12 +10,9 @@ import { UpshiftChart } from "~/app/ui/UpshiftChart";
 import { VerdictMark } from "~/app/ui/Verdict";
 import { wayTitle } from "~/app/ui/WayCompare";
 import { minutesText, timeText } from "~/app/ui/words";
-import { apiOf } from "~/core/android/releases";
 import { modelTitle } from "~/core/catalogue/model";
-import { floorOf } from "~/core/catalogue/need";
 import { CLEARANCE_STATES } from "~/core/clearance/clearance";
 import { maskNumber, readImei } from "~/core/device/imei";
-import { currentValue } from "~/core/device/lookUp";
 import type { Way } from "~/core/upgrade/way";
 import { factsOf, findStanding } from "~/store/devices";
 import type { Route } from "./+types/route";
@@ -28,7 +26,8 @@ export function loader({ params, request }: Route.LoaderArgs) {
   const standing = findStanding(db(), params.tag);
   if (!standing)
     throw notFound(`There is no device ${params.tag}. Look at Intake, or search for the end of its serial number`);
-  const { plan, model, need, facts } = plannedDevice(db(), standing);
+  const planned = plannedDevice(db(), standing);
+  const { plan, model, need } = planned;
   const chosen = standing.way ? (JSON.parse(standing.way) as Way) : null;
   const imei = standing.imei ? readImei(standing.imei) : null;
   return {
@@ -38,8 +37,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
     model: model ? { id: model.id, title: modelTitle(model), names: model.names, board: model.board } : null,
     need: need ? { id: need.id, name: need.name } : null,
     needs: catalogueOf(db()).needs.map((n) => ({ value: n.id, text: n.name })),
-    floors: need ? [{ name: need.name, api: floorOf(need).api }] : [],
-    now: apiOf(currentValue<string>(facts, "android.release") ?? ""),
+    chart: smallChart(planned),
     plan,
     chosen,
     titles: imageTitles([plan], indexOf(db())),
@@ -56,8 +54,7 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function Device({ loaderData, actionData }: Route.ComponentProps) {
-  const { standing, whole, imeiSays, model, need, needs, floors, now, plan, chosen, titles, facts, history } =
-    loaderData;
+  const { standing, whole, imeiSays, model, need, needs, chart, plan, chosen, titles, facts, history } = loaderData;
   const clearance = CLEARANCE_STATES[standing.clearance];
   const way = chosen ?? plan.best;
   return (
@@ -76,20 +73,7 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
         <div className="space-y-5">
           <section className="sheet" aria-labelledby="way">
             <h2 id="way">{chosen ? "Accepted way" : plan.best ? "Proposed way" : "No way yet"}</h2>
-            <UpshiftChart
-              compact
-              title={standing.tag}
-              floors={floors}
-              rows={[
-                {
-                  key: "d",
-                  label: standing.tag,
-                  now: now ? [now] : [],
-                  best: way?.api ?? null,
-                  others: plan.ways.map((w) => w.api),
-                },
-              ]}
-            />
+            <UpshiftChart compact {...chart} />
             {way && (
               <p>
                 <strong>{wayTitle(way, titles)}</strong>: {minutesText(way.handsOnMinutes)} hands-on,{" "}

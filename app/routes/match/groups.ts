@@ -23,7 +23,7 @@ export interface MatchGroup {
   readonly bestSays: string;
 }
 
-const WORST_FIRST: readonly Verdict[] = ["can-go", "good-enough", "check-first", "waiting", "not-this-way"];
+const VERDICT_ORDER: readonly Verdict[] = ["can-go", "good-enough", "check-first", "waiting", "not-this-way"];
 
 /** Groups planned devices by model and need, in the order of the model titles. */
 export function groupDevices(devices: readonly PlannedDevice[]): MatchGroup[] {
@@ -66,11 +66,23 @@ function toGroup(key: string, list: readonly PlannedDevice[]): MatchGroup {
       .slice(0, 3)
       .map((d) => d.standing.tag)
       .join(", "),
-    verdicts: [...verdicts].sort((a, b) => WORST_FIRST.indexOf(a[0]) - WORST_FIRST.indexOf(b[0])),
+    verdicts: [...verdicts].sort((a, b) => VERDICT_ORDER.indexOf(a[0]) - VERDICT_ORDER.indexOf(b[0])),
     now: [...now].sort((a, b) => a - b),
     best,
     others: [...others].filter((api) => api !== best).sort((a, b) => a - b),
     floor: need ? floorOf(need).api : null,
     bestSays: leading.plan.says,
   };
+}
+
+const ORDERS: Record<string, (a: MatchGroup, b: MatchGroup) => number> = {
+  need: (a, b) => a.needName.localeCompare(b.needName, "en"),
+  devices: (a, b) => b.devices - a.devices,
+  verdict: (a, b) => VERDICT_ORDER.indexOf(a.verdicts[0][0]) - VERDICT_ORDER.indexOf(b.verdicts[0][0]),
+};
+
+/** Groups in the order a person asked for; an unknown order leaves them by model. */
+export function sortGroups(groups: readonly MatchGroup[], by: string): readonly MatchGroup[] {
+  const order = Object.hasOwn(ORDERS, by) ? ORDERS[by] : null;
+  return order ? [...groups].sort(order) : groups;
 }

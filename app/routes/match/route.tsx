@@ -1,5 +1,5 @@
 import { Form, Link } from "react-router";
-import { db } from "~/app/server/context";
+import { db, notFound } from "~/app/server/context";
 import { catalogueOf, plannedDevices } from "~/app/server/planning";
 import { ChoiceField } from "~/app/ui/Field";
 import { Scroll } from "~/app/ui/Scroll";
@@ -10,7 +10,7 @@ import { floorOf } from "~/core/catalogue/need";
 import { rankQuestions, type Verdict } from "~/core/upgrade/plan";
 import { listBatches } from "~/store/devices";
 import type { Route } from "./+types/route";
-import { groupDevices } from "./groups";
+import { groupDevices, sortGroups } from "./groups";
 
 /** Groups on one page; the chart draws the first of them. */
 const PAGE = 60;
@@ -20,16 +20,20 @@ export function loader({ request }: Route.LoaderArgs) {
   const params = new URL(request.url).searchParams;
   const batches = listBatches(db()).map((b) => ({ value: b.id, text: b.title }));
   const batch = params.get("batch") ?? batches[0]?.value ?? "";
+  if (params.has("batch") && batch && !batches.some((b) => b.value === batch))
+    throw notFound(`There is no batch ${batch}. Choose one on Match`);
   const need = params.get("need") ?? "";
   const verdict = params.get("verdict") ?? "";
   const planned = plannedDevices(db(), batch).filter(
     (d) => (!need || d.need?.id === need) && (!verdict || d.plan.verdict === verdict),
   );
   const needs = catalogueOf(db()).needs;
-  const groups = groupDevices(planned);
+  const sort = params.get("sort") ?? "model";
+  const groups = sortGroups(groupDevices(planned), sort);
   const pages = Math.max(1, Math.ceil(groups.length / PAGE));
   const page = Math.min(pages, Math.max(1, Math.floor(Number(params.get("page"))) || 1));
   return {
+    sort,
     page,
     pages,
     total: groups.length,
@@ -46,7 +50,9 @@ export function loader({ request }: Route.LoaderArgs) {
 }
 
 export default function Match({ loaderData }: Route.ComponentProps) {
-  const { batches, batch, need, verdict, needs, floors, groups, devices, questions, page, pages, total } = loaderData;
+  const { batches, batch, need, verdict, needs, floors, groups, devices, questions, sort, page, pages, total } =
+    loaderData;
+  const sorted = (by: string) => `/match?${new URLSearchParams({ batch, need, verdict, sort: by })}`;
   return (
     <>
       <title>Match · Upshift Lane</title>
@@ -114,12 +120,10 @@ export default function Match({ loaderData }: Route.ComponentProps) {
               </caption>
               <thead>
                 <tr>
-                  <th scope="col">Model</th>
-                  <th scope="col">Need</th>
-                  <th scope="col" className="n">
-                    Devices
-                  </th>
-                  <th scope="col">Verdict</th>
+                  <SortHead by="model" text="Model" sort={sort} to={sorted} />
+                  <SortHead by="need" text="Need" sort={sort} to={sorted} />
+                  <SortHead by="devices" text="Devices" sort={sort} to={sorted} right />
+                  <SortHead by="verdict" text="Verdict" sort={sort} to={sorted} />
                   <th scope="col">Best way</th>
                   <th scope="col" className="n">
                     Accepted
@@ -159,7 +163,7 @@ export default function Match({ loaderData }: Route.ComponentProps) {
               {Array.from({ length: pages }, (_, i) => (
                 <Link
                   key={i}
-                  to={`/match?${new URLSearchParams({ batch, need, verdict, page: String(i + 1) })}`}
+                  to={`/match?${new URLSearchParams({ batch, need, verdict, sort, page: String(i + 1) })}`}
                   className={page === i + 1 ? "btn-main" : "btn"}
                   aria-current={page === i + 1 ? "page" : undefined}
                 >
@@ -176,3 +180,31 @@ export default function Match({ loaderData }: Route.ComponentProps) {
 
 const hrefOf = (model: string, need: string | null, batch: string) =>
   `/match/${model}?${new URLSearchParams({ batch, need: need ?? "" })}`;
+
+/** A column head that sorts by its column; the order stays in the address. */
+function SortHead({
+  by,
+  text,
+  sort,
+  to,
+  right,
+}: {
+  by: string;
+  text: string;
+  sort: string;
+  to: (by: string) => string;
+  right?: boolean;
+}) {
+  return (
+    <th
+      scope="col"
+      className={right ? "n" : undefined}
+      aria-sort={sort === by ? (by === "devices" ? "descending" : "ascending") : undefined}
+    >
+      <Link to={to(by)} preventScrollReset className="text-soft">
+        {text}
+        {sort === by && <span aria-hidden="true"> {by === "devices" ? "▾" : "▴"}</span>}
+      </Link>
+    </th>
+  );
+}
