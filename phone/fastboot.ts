@@ -1,7 +1,7 @@
 import { isSparse } from "~/core/files/sparse";
 import { readStandIn } from "~/core/files/standIn";
 import { startSystem, whollyStock, wipeData, writePartition } from "./boot";
-import { baseName, HAS_SLOT, LOGICAL, note, type PhoneState, slotted } from "./state";
+import { baseName, HAS_SLOT, LOGICAL, note, type PhoneState } from "./state";
 
 /** What the bootloader answers: lines of information, then OKAY or FAIL. */
 export interface Reply {
@@ -212,5 +212,3 @@ function allVars(state: PhoneState): Reply {
   const vars = Object.entries(varsOf(state)).filter(([name]) => !state.tempers.refusesVars.includes(name));
   return { ok: true, text: "", info: vars.map(([name, value]) => `${name}:${value}`) };
 }
-
-export { slotted };

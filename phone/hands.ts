@@ -192,6 +192,8 @@ const ACTS: readonly (readonly [string, (state: PhoneState, rest: string) => Out
   ],
 ];
 
+const UPDATED = ["system", "boot", "vbmeta", "recovery", "product", "vendor_boot", "dtbo", "radio"];
+
 function takeUpdate(state: PhoneState, image: string): Outcome {
   const off = only(state, "android", "Settings");
   if (off) return off;
@@ -200,11 +202,23 @@ function takeUpdate(state: PhoneState, image: string): Outcome {
   if (!offer || kindOf(system) !== "stock") return "No update is offered";
   if (offer.fromReleases.length && !offer.fromReleases.includes(system.release))
     return "No update is offered for this version";
-  for (const name of ["system", "boot", "vbmeta", "recovery", "product", "vendor_boot", "dtbo", "radio"]) {
-    const partition = slotted(state, name);
-    if (state.partitions[partition])
-      state.partitions[partition] = { ...offer, size: state.partitions[partition]?.size ?? 4096 };
+  // On a device with slots the update goes to the other slot, which then becomes the current one.
+  const before = state.slot;
+  const names = UPDATED.filter((name) => contentOf(state, name));
+  const sizes = names.map((name) => contentOf(state, name)?.size ?? 4096);
+  if (before) {
+    state.slot = before === "a" ? "b" : "a";
+    for (const name of ["system", "product"]) {
+      const old = `${name}_${before}`;
+      if (!(old in state.logicalSizes)) continue;
+      state.logicalSizes[slotted(state, name)] = state.logicalSizes[old];
+      delete state.logicalSizes[old];
+      state.partitions[old] = null;
+    }
   }
+  names.forEach((name, i) => {
+    state.partitions[slotted(state, name)] = { ...offer, size: sizes[i] };
+  });
   if (offer.firmware) state.firmware = offer.firmware;
   note(state, `took the update ${image}`);
   startSystem(state);

@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import { FACTS, type Fact, SOURCE_WORDS } from "~/core/device/fact";
+import { FACTS } from "~/core/device/fact";
 import type { Stop } from "~/core/upgrade/stops";
 import type { Question } from "~/core/upgrade/way";
 
@@ -48,14 +48,5 @@ export function QuestionList({ questions, tag }: { questions: readonly Question[
         </li>
       ))}
     </ul>
-  );
-}
-
-/** A fact's source in words. */
-export function SourceText({ fact }: { fact: Fact }) {
-  return (
-    <span className="hint">
-      {SOURCE_WORDS[fact.source]}, {fact.by}
-    </span>
   );
 }

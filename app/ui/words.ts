@@ -1,4 +1,4 @@
-import { format, formatDistanceToNowStrict, parseISO } from "date-fns";
+import { format, parseISO } from "date-fns";
 
 /** Bytes as a person reads them: decimal units, as shops and phones use. */
 export function bytesText(bytes: number): string {
@@ -18,6 +18,5 @@ export const percentText = (share: number) => `${Math.round(share * 100)} %`;
 /** "16 Nov, 09:30". */
 export const timeText = (iso: string) => format(parseISO(iso), "d MMM, HH:mm");
 export const dateText = (iso: string) => format(parseISO(iso), "d MMM yyyy");
-export const agoText = (iso: string) => `${formatDistanceToNowStrict(parseISO(iso))} ago`;
 
 export const countText = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;

@@ -57,14 +57,21 @@ export class Bench {
   command(tool: "fastboot" | "adb", words: readonly Word[], saying: Saying & { mayFail?: boolean }) {
     const name = words
       .filter((w) => typeof w !== "string" || !w.startsWith("--"))
-      .map((w) => (typeof w === "string" ? w : w.file.split("/")[1]))
+      .map((w) => (typeof w === "string" ? w : "file" in w ? w.file.split("/")[1] : w.perSlot))
       .join("-");
     const code = `${tool}.${name.replace(/[^a-z0-9._-]+/gi, "-").slice(0, 60)}`;
     this.add(code, { kind: "command", tool, words, mayFail: saying.mayFail }, saying);
   }
 
   gate(gate: Gate, saying: Omit<Saying, "usual" | "latest"> & { usual?: number; latest?: number }) {
-    const name = gate.kind === "digests" ? "files" : gate.kind === "adb-state" ? gate.state : gate.name;
+    const name =
+      gate.kind === "digests"
+        ? "files"
+        : gate.kind === "adb-state"
+          ? gate.state
+          : gate.kind === "slot"
+            ? "current-slot"
+            : gate.name;
     this.add(`gate.${name}`, { kind: "gate", gate }, { usual: 5, latest: 60, ...saying });
   }
 
@@ -80,6 +87,22 @@ export class Bench {
         says: `Read ${name}. It must say ${expect}.`,
         normal: `${name}: ${expect}`,
         otherwise,
+      },
+    );
+  }
+
+  /** Reads the current slot; compares it with the device's record where that still holds. */
+  readSlot(expect: string | null) {
+    if (!this.model.slots) return;
+    this.gate(
+      { kind: "slot", expect },
+      {
+        title: expect ? `Check: current slot is ${expect}` : "Read the current slot",
+        says: expect
+          ? `Read current-slot. It must say ${expect}.`
+          : "Read current-slot and keep the letter in mind: the next commands need it. An update may have changed it.",
+        normal: expect ? `current-slot: ${expect}` : "current-slot: a, or b",
+        otherwise: "The slot has changed since it was read: read the device again and print a new sheet",
       },
     );
   }

@@ -11,22 +11,27 @@ import {
   start,
   writeSeconds,
 } from "./commonSteps";
-import type { FileRef } from "./step";
+import type { FileRef, Word } from "./step";
 
 /** What the expansion of an operation may use. */
 export interface Expansion {
   readonly bench: Bench;
   readonly image: Image | null;
-  readonly slot: string | null;
+  /** The current slot as far as the record still holds: an update over the air changes it. */
+  readonly slot: { current: string | null };
   readonly build: { current: string | null };
 }
+
+/** A partition's name on this device: with its slot where that is known, else with the slot read a moment before. */
+const ofSlot = (partition: string, slots: boolean, slot: string | null): Word =>
+  slots ? (slot ? `${partition}_${slot}` : { perSlot: partition }) : partition;
 
 const wantUnlocked = (bench: Bench) =>
   bench.wantVar("unlocked", "yes", "bootloader unlocked", "The bootloader is locked: go back to the unlocking step");
 
 /** Turns each kind of operation into steps. */
 export const EXPAND: Record<OperationKind, (x: Expansion) => void> = {
-  "take-update": ({ bench, image, build }) => {
+  "take-update": ({ bench, image, build, slot }) => {
     bench.hands(`android.take-update.${image!.id}`, {
       title: `Take the official update to Android ${image!.release}`,
       says: "Wi-Fi on, charger in. Settings, System, System update. Let it download, install and restart. Then look that the new version shows.",
@@ -38,6 +43,7 @@ export const EXPAND: Record<OperationKind, (x: Expansion) => void> = {
       neededBy: "everything that must match the build number",
     });
     build.current = image!.build;
+    slot.current = null;
   },
 
   "allow-unlock": ({ bench }) => {
@@ -138,20 +144,18 @@ export const EXPAND: Record<OperationKind, (x: Expansion) => void> = {
       bench.toUserspace();
       for (const f of resized) {
         const file = fileOn(pack, f.partition as string) as FileRef;
-        if (f.partition === "product")
-          bench.command(
-            "fastboot",
-            ["create-logical-partition", `product${model.slots ? `_${slot ?? "a"}` : ""}`, "0"],
-            {
-              title: "Make sure product is there",
-              says: "A device that ran a generic image may have lost its product partition.",
-              normal: "OKAY, or a message that it exists already: both are right",
-              otherwise: "Go on: the next step shows whether product is there",
-              usual: 5,
-              latest: 60,
-              mayFail: true,
-            },
-          );
+        if (f.partition === "product") {
+          bench.readSlot(slot.current);
+          bench.command("fastboot", ["create-logical-partition", ofSlot("product", model.slots, slot.current), "0"], {
+            title: "Make sure product is there",
+            says: "A device that ran a generic image may have lost its product partition.",
+            normal: "OKAY, or a message that it exists already: both are right",
+            otherwise: "Go on: the next step shows whether product is there",
+            usual: 5,
+            latest: 60,
+            mayFail: true,
+          });
+        }
         bench.flash(f.partition as string, file, writeSeconds(bench, pack, file));
       }
     }
@@ -250,13 +254,7 @@ export const EXPAND: Record<OperationKind, (x: Expansion) => void> = {
   "flash-verification": ({ bench, image, slot, build }) => {
     bench.toBootloader();
     wantUnlocked(bench);
-    if (slot)
-      bench.wantVar(
-        "current-slot",
-        slot,
-        "current slot",
-        "The slot has changed since it was read: read the device again and print a new sheet",
-      );
+    bench.readSlot(slot.current);
     const file = filesOf(image!)[0];
     bench.flash("vbmeta", file, 2, ["--disable-verity", "--disable-verification"], {
       title: "Write the verification file, verification off",
@@ -266,17 +264,12 @@ export const EXPAND: Record<OperationKind, (x: Expansion) => void> = {
 
   "remove-product": ({ bench, slot }) => {
     const { model } = bench;
-    if (model.slots && slot) {
+    if (model.slots) {
       bench.toBootloader();
-      bench.wantVar(
-        "current-slot",
-        slot,
-        "current slot",
-        "The slot has changed since it was read: read the device again and print a new sheet",
-      );
+      bench.readSlot(slot.current);
     }
     bench.toUserspace();
-    bench.command("fastboot", ["delete-logical-partition", `product${model.slots ? `_${slot}` : ""}`], {
+    bench.command("fastboot", ["delete-logical-partition", ofSlot("product", model.slots, slot.current)], {
       title: "Remove the product partition",
       says: "Makes room for the image. The slot is this device's own, not the one of a tutorial.",
       normal: "Deleting … OKAY",

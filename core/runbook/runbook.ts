@@ -47,7 +47,7 @@ export function writeRunbook(request: RunbookRequest): Runbook {
     .flatMap((i) => i.files.map((f) => ({ image: i.id, name: f.name, bytes: f.bytes, sha256: f.sha256 })));
 
   prepare(bench, { computer, files, policy, serial: request.serial, build: build.current });
-  const slot = model.slots ? (currentValue<string>(facts, "slot.current") ?? null) : null;
+  const slot = { current: model.slots ? (currentValue<string>(facts, "slot.current") ?? null) : null };
   way.operations.forEach((operation, i) => {
     bench.beginOperation(i);
     EXPAND[operation.kind]({ bench, image: images[i], slot, build });

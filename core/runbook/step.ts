@@ -6,8 +6,11 @@ export interface FileRef {
   readonly sha256: string | null;
 }
 
-/** One word of a command: plain text, or a file in the folder of files. */
-export type Word = string | { readonly file: string };
+/**
+ * One word of a command: plain text, a file in the folder of files, or a partition with the slot that the device itself
+ * told a moment ago (where the slot can't be known when the sheet is written).
+ */
+export type Word = string | { readonly file: string } | { readonly perSlot: string };
 
 /** What is done in a step: a command of a public client, something done with fingers, or a look that may stop the run. */
 export type Deed =
@@ -25,6 +28,8 @@ export type Gate =
   | { readonly kind: "digests"; readonly files: readonly FileRef[] }
   | { readonly kind: "getprop"; readonly name: string; readonly expect: string; readonly fact: string }
   | { readonly kind: "getvar"; readonly name: string; readonly expect: string; readonly fact: string }
+  /** Reads the current slot for the commands behind it; where one is expected, it must be that one. */
+  | { readonly kind: "slot"; readonly expect: string | null }
   | { readonly kind: "adb-state"; readonly state: "device" | "recovery" | "sideload" };
 
 /** One step at the bench. */

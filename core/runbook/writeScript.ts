@@ -9,7 +9,8 @@ export function shellQuote(text: string): string {
 const oneLine = (text: string) => text.replace(/\p{Cc}+/gu, " ").trim();
 
 const word = (w: Word) => {
-  if (typeof w !== "string") return `"$FILES"/${shellQuote(w.file)}`;
+  if (typeof w !== "string")
+    return "file" in w ? `"$FILES"/${shellQuote(w.file)}` : `${shellQuote(`${w.perSlot}_`)}"$slot"`;
   return /^[A-Za-z0-9_./=:-]+$/.test(w) ? w : shellQuote(w);
 };
 
@@ -58,6 +59,8 @@ function stepLines(step: Step, number: number, of: number): string {
         if (f.sha256) out.push(`digest ${shellQuote(`${f.image}/${f.name}`)} ${f.sha256}`);
         else out.push(`present ${shellQuote(`${f.image}/${f.name}`)}`);
       }
+    else if (gate.kind === "slot")
+      out.push(`read_slot ${shellQuote(gate.expect ?? "")} ${step.latestSeconds} ${otherwise}`);
     else if (gate.kind === "adb-state") out.push(`see ${gate.state} ${step.latestSeconds} ${otherwise}`);
     else
       out.push(
@@ -146,8 +149,15 @@ see() {
 # want_var NAME VALUE FACT SECONDS OTHERWISE
 want_var() {
   got=$(limit "$4" $FASTBOOT getvar "$1" 2>&1 | tr -d '\r' | sed -n "s/^\((bootloader) \)\{0,1\}$1: *//p" | head -n 1)
-  [ "$1" = current-slot ] && got=$(printf '%s' "$got" | tr -d _)
   [ "$got" = "$2" ] || stop "The $3 is “$got”, the sheet says “$2”. $5"
+}
+
+# read_slot EXPECTED SECONDS OTHERWISE: keeps the device's own slot; an empty EXPECTED takes whichever it is.
+slot=
+read_slot() {
+  slot=$(limit "$2" $FASTBOOT getvar current-slot 2>&1 | tr -d '\r_' | sed -n 's/^\((bootloader) \)\{0,1\}current-slot: *//p' | head -n 1)
+  case "$slot" in a|b) ;; *) stop "The device does not tell its current slot (“$slot”). $3" ;; esac
+  [ -z "$1" ] || [ "$slot" = "$1" ] || stop "The current slot is “$slot”, the sheet says “$1”. $3"
 }
 
 # want_prop NAME VALUE FACT SECONDS OTHERWISE

@@ -1,12 +1,13 @@
 import type { Runbook, Step, Word } from "./step";
 
-const word = (w: Word) => (typeof w === "string" ? w : w.file);
+const word = (w: Word) => (typeof w === "string" ? w : "file" in w ? w.file : `${w.perSlot}_<current slot>`);
 
 /** The command of a step as it is typed in the folder of files; null for a step without one. */
 export function commandText(step: Pick<Step, "deed">): string | null {
   const { deed } = step;
   if (deed.kind === "command") return `${deed.tool} ${deed.words.map(word).join(" ")}`;
   if (deed.kind === "gate" && deed.gate.kind === "getvar") return `fastboot getvar ${deed.gate.name}`;
+  if (deed.kind === "gate" && deed.gate.kind === "slot") return "fastboot getvar current-slot";
   if (deed.kind === "gate" && deed.gate.kind === "getprop") return `adb shell getprop ${deed.gate.name}`;
   if (deed.kind === "gate" && deed.gate.kind === "adb-state") return "adb get-state";
   return null;

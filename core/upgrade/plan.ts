@@ -11,7 +11,7 @@ import type { ReasonCode } from "./outcome";
 import { type SearchWorld, search } from "./search";
 import { PLANNING_FACTS } from "./state";
 import { isSystem, type Stop, stopOf } from "./stops";
-import { compareWays, isFinished, nonDominated, type Question, questionOn, type Way, wayOf } from "./way";
+import { compareWays, isFinished, nonDominated, type Question, type Way, wayOf } from "./way";
 
 export type Verdict = "can-go" | "check-first" | "waiting" | "not-this-way" | "good-enough";
 
@@ -198,5 +198,3 @@ export function rankQuestions(plans: Iterable<Plan>): { readonly question: Quest
     }
   return [...count.values()].sort((a, b) => b.devices - a.devices || (a.question.fact < b.question.fact ? -1 : 1));
 }
-
-export { questionOn };

@@ -176,7 +176,7 @@ test("older ROM through a newer recovery", async () => {
   const newer: Spoil = words(
     (w) =>
       w.map((x) =>
-        typeof x === "string"
+        typeof x === "string" || !("file" in x)
           ? x
           : { file: x.file.replace("wicklight-recovery-14-vesper", "wicklight-recovery-15-vesper") },
       ),

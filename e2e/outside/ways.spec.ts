@@ -41,6 +41,24 @@ for (const c of WAYS) {
   });
 }
 
+test("D after an update, which changes the slot: the script takes the slot that the device tells", async () => {
+  const treated = treat("TH-021");
+  const way = wayTo(treated.plan, "plainsong-14-arm64", () => true);
+  // The plan with the update first is dominated by the one without; its sheet must be right all the same.
+  const updated = {
+    ...way,
+    operations: [
+      { kind: "take-update" as const, image: "slate10-ota-11" },
+      ...way.operations.map((o) => (o.kind === "flash-verification" ? { ...o, image: "slate10-vbmeta-11" } : o)),
+    ],
+  };
+  const script = writeScript(sheetOf(treated, updated));
+  expect(script).toContain("delete-logical-partition 'product_'\"$slot\"");
+  const run = await runScript(script, phoneState(treated));
+  expect(run.stderr).not.toContain("STOP");
+  expect(run.report).toMatchObject({ boots: true, release: "14", slot: "b", storage: "clean" });
+});
+
 test("K down a release directly, on a model with a recorded success", async () => {
   const policy = { ...DEFAULT_POLICY, goingDown: "direct" as const };
   const treated = treat("TH-009", { need: "messaging-phone" }, policy);

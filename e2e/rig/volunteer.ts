@@ -28,6 +28,7 @@ export async function benchThroughPages(
     await page.goto(`/bench/${tag}`);
     await page.getByRole("button", { name: /^Begin/ }).click();
     const { steps } = (await (await request.get(`/devices/${tag}/runbook.json`)).json()) as Runbook;
+    const slot = "";
     for (const [i, step] of steps.entries()) {
       await expect(page.getByText(`Step ${i + 1} of ${steps.length}`)).toBeVisible();
       await expect(page.getByRole("heading", { name: step.title, exact: true })).toBeVisible();
@@ -36,7 +37,8 @@ export async function benchThroughPages(
         const answer = await fetch(`http://127.0.0.1:${ports.hands}/hands/${step.deed.code}`, { method: "POST" });
         expect(answer.status, `${step.code}: ${await answer.text()}`).toBe(200);
       } else if (await shown.count()) {
-        const [tool, ...words] = ((await shown.textContent()) ?? "").split(" ") as ["fastboot" | "adb", ...string[]];
+        const text = ((await shown.textContent()) ?? "").replace("<current slot>", slot);
+        const [tool, ...words] = text.split(" ") as ["fastboot" | "adb", ...string[]];
         if (tool === "adb") await waitForAdb(server, ports.adb);
         const typed = words.map((w) =>
           /^[a-z0-9.-]+\/[\w.-]+$/i.test(w) && !w.startsWith("/") ? `${standInFolder()}/${w}` : w,

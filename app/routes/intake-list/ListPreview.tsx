@@ -39,7 +39,7 @@ export function ListPreview({ header, rows }: { header: readonly string[]; rows:
                   return (
                     <td
                       key={i}
-                      className={`font-mono ${wrong ? "font-bold text-stop underline decoration-wavy" : remark ? "font-bold text-signal" : ""}`}
+                      className={`font-mono whitespace-nowrap ${wrong ? "font-bold text-stop underline decoration-wavy" : remark ? "font-bold text-signal" : ""}`}
                     >
                       {h.toLowerCase() === "imei" && row.cells[i] ? `…${row.cells[i].slice(-4)}` : row.cells[i]}
                     </td>

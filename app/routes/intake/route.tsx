@@ -1,6 +1,6 @@
 import { data, Form, Link, redirect } from "react-router";
 import { z } from "zod";
-import { db, handOf } from "~/app/server/context";
+import { db } from "~/app/server/context";
 import { placedDevices } from "~/app/server/lane";
 import { TextField } from "~/app/ui/Field";
 import { Notice } from "~/app/ui/Notice";
@@ -38,7 +38,6 @@ export async function action({ request }: Route.ActionArgs) {
     .slice(0, 40);
   let id = `${read.data.received.slice(0, 7)}-${slug || "batch"}`;
   for (let n = 2; findBatch(db(), id); n++) id = `${read.data.received.slice(0, 7)}-${slug || "batch"}-${n}`;
-  handOf(request);
   addBatch(db(), { id, ...read.data });
   return redirect(`/intake/list?batch=${id}`);
 }
