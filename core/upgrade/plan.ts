@@ -111,7 +111,7 @@ function planCleared(model: Model, request: PlanRequest, index: CatalogueIndex, 
   const best = ways[0]?.fit.works ? ways[0] : null;
   return {
     model: model.id,
-    ...verdictOf(best, ways),
+    ...verdictOf(best, ways, index),
     best,
     ways,
     stops,
@@ -119,7 +119,7 @@ function planCleared(model: Model, request: PlanRequest, index: CatalogueIndex, 
   };
 }
 
-function verdictOf(best: Way | null, ways: readonly Way[]): { verdict: Verdict; says: string } {
+function verdictOf(best: Way | null, ways: readonly Way[], index: CatalogueIndex): { verdict: Verdict; says: string } {
   if (!best) {
     const nearest = ways[0];
     if (!nearest) return { verdict: "not-this-way", says: "No way ends with a system that starts" };
@@ -141,14 +141,20 @@ function verdictOf(best: Way | null, ways: readonly Way[]): { verdict: Verdict; 
       verdict: "good-enough",
       says: `Android ${best.release} already runs everything asked for${best.operations.length ? "; only reset it" : ""}`,
     };
+  const title = best.image ? index.images.get(best.image)?.image.title : null;
+  const ending = title
+    ? title.includes(best.release)
+      ? title
+      : `Android ${best.release} with ${title}`
+    : `Android ${best.release}`;
   if (best.waitingDays > 0)
     return {
       verdict: "waiting",
-      says: `Android ${best.release} after ${best.waitingDays} days of waiting for the maker's permission`,
+      says: `${ending}, after ${best.waitingDays} days of waiting for the maker's permission`,
     };
   return {
     verdict: "can-go",
-    says: `Android ${best.release} by ${best.operations.length} ${best.operations.length === 1 ? "step" : "operations"}`,
+    says: `${ending}, about ${Math.round(best.handsOnMinutes)} min hands-on`,
   };
 }
 

@@ -64,6 +64,7 @@ for (const device of DEVICES) {
       .textContent();
     await page.getByLabel("Security patch: measured or seen").fill(promised ?? "");
     await page.getByRole("button", { name: "Done: hand over" }).click();
+    await expect(page).toHaveURL(/\/checkout$/);
     await page.goto("/records");
     await expect(page.getByRole("row", { name: new RegExp(device.tag) })).toContainText("handed over");
   });

@@ -54,6 +54,55 @@ for (const address of PAGES) {
   });
 }
 
+test("no violations in states that only work brings about: errors, previews, a running clock, the list of keys", async ({
+  page,
+}) => {
+  const clean = async (what: string) => {
+    const { violations } = await new AxeBuilder({ page })
+      .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"])
+      .analyze();
+    expect(violations.map((v) => `${what}: ${v.id}: ${v.nodes.map((n) => n.target).join(" | ")}`)).toEqual([]);
+  };
+  await page.goto("/intake/list");
+  await page.getByLabel("Or paste the list").fill("tag,android,imei\nTH-001,nine,490154203237515\nTH-900,9,\n");
+  await page.getByRole("button", { name: "Look at it first" }).click();
+  await expect(page.getByRole("heading", { name: "2 rows, 1 to mend" })).toBeVisible();
+  await clean("a list with problems");
+
+  await page.goto("/intake/device");
+  await page.getByLabel("Android version").fill("eleven");
+  await page.getByRole("button", { name: "Take it in" }).click();
+  await expect(page.getByText("This is not an Android version")).toBeVisible();
+  await clean("a device with a wrong field");
+
+  await page.goto("/checkout/TH-015");
+  await page.getByRole("button", { name: "Done: hand over" }).click();
+  await expect(page.getByRole("alert")).toContainText("Not done yet");
+  await clean("a checkout that is not done");
+
+  await page.goto("/bench/TH-019?dark");
+  await page.getByRole("button", { name: /Start the clock/ }).click();
+  await expect(page.getByRole("timer")).toBeVisible();
+  await clean("a running clock, dark");
+  await page.getByText("Something is wrong").click();
+  await page.getByLabel("What do you see?").fill("nothing on the screen");
+  await page.getByRole("button", { name: /Write it down/ }).click();
+  await expect(page.getByRole("alert")).toBeVisible();
+  await clean("a step that went wrong, dark");
+
+  await page.goto("/catalogue");
+  await page.getByLabel("Or paste it").fill("{");
+  await page.getByRole("button", { name: "See what would change" }).click();
+  await expect(page.getByRole("alert")).toBeVisible();
+  await clean("a catalogue that is none");
+
+  await page.waitForLoadState("networkidle");
+  await page.locator("h1").click();
+  await page.keyboard.press("?");
+  await expect(page.getByRole("heading", { name: "Keys" })).toBeVisible();
+  await clean("the list of keys");
+});
+
 test.describe("without scripts", () => {
   test.use({ javaScriptEnabled: false });
 
@@ -85,6 +134,7 @@ test.describe("without scripts", () => {
     await page.getByLabel("Write down").selectOption("build.number");
     await page.getByLabel("Value").fill("OT9-PP1A.190705.002");
     await page.getByRole("button", { name: "Save", exact: true }).click();
+    await expect(page.getByRole("row", { name: /Full build number/ })).toBeVisible();
     await page.getByLabel("Write down").selectOption("firmware.version");
     await page.getByLabel("Value").fill("T8-9.2");
     await page.getByRole("button", { name: "Save", exact: true }).click();
@@ -92,6 +142,7 @@ test.describe("without scripts", () => {
 
     await page.goto("/devices/W-1/ways");
     await page.getByRole("button", { name: "Accept" }).click();
+    await expect(page.getByText("Accepted", { exact: true })).toBeVisible();
     await page.goto("/bench/W-1");
     await page.getByRole("button", { name: /^Begin/ }).click();
     await page.getByRole("button", { name: /^Done/ }).click();
@@ -102,6 +153,7 @@ test.describe("without scripts", () => {
     await page.goto("/person");
     await page.getByLabel("Your name").fill("Ines Varro");
     await page.getByRole("button", { name: "Remember me" }).click();
+    await expect(page.getByRole("link", { name: "Ines Varro" }).first()).toBeVisible();
     await page.goto("/match");
     await page.getByLabel("Need").selectOption("reading-tablet");
     await page.getByRole("button", { name: "Show" }).click();

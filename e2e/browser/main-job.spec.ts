@@ -40,6 +40,7 @@ test("batch → match → bench → checkout: a tablet comes to Android 14, each
   for (const right of await page.getByLabel("all right", { exact: true }).all()) await right.check();
   await page.getByLabel("Security patch: measured or seen").fill("2025-03-01");
   await page.getByRole("button", { name: "Done: hand over" }).click();
+  await expect(page).toHaveURL(/\/checkout$/);
   await page
     .getByRole("link", { name: /Records/ })
     .first()
