@@ -2,6 +2,7 @@ import { apiOf } from "~/core/android/releases";
 import { DEFAULT_POLICY } from "~/core/catalogue/policy";
 import type { ClearanceEventKind, ClearanceState } from "~/core/clearance/clearance";
 import { currentFacts } from "~/core/device/lookUp";
+import { factsAfterRun } from "~/core/runbook/afterRun";
 import { checkItems } from "~/core/runbook/checkout";
 import { writeRunbook } from "~/core/runbook/runbook";
 import { indexCatalogue } from "~/core/upgrade/catalogueIndex";
@@ -9,7 +10,7 @@ import { planDevice } from "~/core/upgrade/plan";
 import { replaceCatalogue } from "~/store/catalogue";
 import { appendClearance } from "~/store/clearance";
 import type { Hand, Store } from "~/store/database";
-import { addBatch, addDevices, findStanding } from "~/store/devices";
+import { addBatch, addDevices, appendFacts, findStanding } from "~/store/devices";
 import { appendChecks, appendStep, beginRun, decide, endCheckout, findRun } from "~/store/runs";
 import { demoCatalogue } from "./catalogue";
 import { demoScenario, type Scenario, scenarioFacts } from "./scenario";
@@ -101,6 +102,12 @@ function bringOn(store: Store, scenario: Scenario, progress: Scenario["progress"
   const count = progress.steps < 0 ? runbook.steps.length : progress.steps;
   for (let place = 0; place < count; place++)
     appendStep(store, run, { place, code: runbook.steps[place].code, outcome: "done", note: "" }, hand);
+  if (count === runbook.steps.length)
+    appendFacts(
+      store,
+      standing.id,
+      factsAfterRun(plan.best, (id) => index.images.get(id)?.image, hand),
+    );
   if (!progress.checkout) return;
   appendChecks(
     store,

@@ -5,6 +5,7 @@ import { actOnDevice } from "~/app/routes/device/act";
 import { factLines, historyOf } from "~/app/routes/device/queries";
 import { groupDevices } from "~/app/routes/match/groups";
 import { recordRows } from "~/app/routes/records/rows";
+import { factsAfterRun } from "~/core/runbook/afterRun";
 import { checkItems } from "~/core/runbook/checkout";
 import { loadDemo } from "~/demo/load";
 import { appendClearance } from "~/store/clearance";
@@ -15,8 +16,8 @@ import { acceptWay, takeBack } from "./decide";
 import { placedDevices } from "./lane";
 import { isOverdue, laneStops } from "./laneStops";
 import { planJson } from "./planJson";
-import { catalogueOf, plannedDevice, plannedDevices } from "./planning";
-import { factsAfter, runbookOf } from "./runbooks";
+import { catalogueOf, indexOf, plannedDevice, plannedDevices } from "./planning";
+import { runbookOf } from "./runbooks";
 
 const hand = { by: "Aleena", at: "2026-11-20T10:00:00.000Z" };
 
@@ -312,7 +313,9 @@ test("what a run makes of a device: firmware, lock and build follow the operatio
   const facts = (tag: string, image: string) => {
     const way = planned(store, tag).plan.ways.find((w) => w.image === image);
     if (!way) throw new Error(image);
-    return Object.fromEntries(factsAfter(store, way, hand).map((f) => [f.key, f.value]));
+    return Object.fromEntries(
+      factsAfterRun(way, (id) => indexOf(store).images.get(id)?.image, hand).map((f) => [f.key, f.value]),
+    );
   };
   expect(facts("TH-003", "vista20-stock-12")).toMatchObject({
     "android.release": "12",
