@@ -215,10 +215,14 @@ store.close();
 /** Server time of whole pages, rendered and sent, by the built application. */
 async function measurePages() {
   const port = 4399;
-  const server = spawn(process.execPath, ["node_modules/@react-router/serve/bin.js", "build/server/index.js"], {
-    stdio: "ignore",
-    env: { ...process.env, NODE_ENV: "production", HOST: "127.0.0.1", PORT: String(port), UPSHIFT_DB: file },
-  });
+  const server = spawn(
+    process.execPath,
+    ["--max-semi-space-size=64", "node_modules/@react-router/serve/bin.js", "build/server/index.js"],
+    {
+      stdio: "ignore",
+      env: { ...process.env, NODE_ENV: "production", HOST: "127.0.0.1", PORT: String(port), UPSHIFT_DB: file },
+    },
+  );
   const get = async (address: string) => {
     const from = performance.now();
     await (await fetch(`http://127.0.0.1:${port}${address}`)).arrayBuffer();

@@ -4,6 +4,9 @@ import { existsSync } from "node:fs";
 import { prepare } from "./prepare.mjs";
 
 if (!existsSync("node_modules")) await prepare({ system: false });
-const child = spawn(process.execPath, ["--import", "tsx", ...process.argv.slice(2)], { stdio: "inherit" });
+// Planning makes many short-lived states: a larger young generation keeps the collector out of the way.
+const child = spawn(process.execPath, ["--max-semi-space-size=64", "--import", "tsx", ...process.argv.slice(2)], {
+  stdio: "inherit",
+});
 for (const signal of ["SIGTERM", "SIGINT"]) process.on(signal, () => child.kill(signal));
 child.on("exit", (code) => process.exit(code ?? 1));

@@ -13,8 +13,8 @@ import type { Route } from "./+types/route";
 import { groupDevices, sortGroups } from "./groups";
 
 /** Groups on one page; the chart draws the first of them. */
-const PAGE = 60;
-const CHART_ROWS = 24;
+const PAGE = 40;
+const CHART_ROWS = 20;
 
 export function loader({ request }: Route.LoaderArgs) {
   const params = new URL(request.url).searchParams;
