@@ -10,7 +10,8 @@ export default defineConfig({
   timeout: 120_000,
   workers: 2,
   fullyParallel: false,
-  retries: 0,
+  // A failure starts a new worker, and with it an application and database of its own: a second try is a fresh one.
+  retries: process.env.CI ? 1 : 0,
   reporter: [["list"]],
   projects: [
     { name: "outside", testMatch: "outside/**/*.spec.ts" },
