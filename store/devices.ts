@@ -1,5 +1,6 @@
 import type { ClearanceState } from "~/core/clearance/clearance";
 import { Fact, type FactKey, type FactValue } from "~/core/device/fact";
+import type { Way } from "~/core/upgrade/way";
 import { change, type Hand, query, queryOne, StaleEdit, type Store } from "./database";
 
 export interface BatchRow {
@@ -46,6 +47,11 @@ export const listBatches = (store: Store) => batchRows(store, {});
 export const findBatch = (store: Store, id: string) => oneBatch(store, { id });
 export const addBatch = (store: Store, batch: { id: string; title: string; received: string; note: string }) =>
   insertBatch(store, batch);
+
+/** The way a person accepted for a device; null when none stands. */
+export function acceptedWay(standing: Pick<Standing, "way">): Way | null {
+  return standing.way === null ? null : (JSON.parse(standing.way) as Way);
+}
 
 const standingsOfBatch = query<{ batch: string }, Standing>(
   `SELECT * FROM device_standing WHERE batch = @batch ORDER BY tag`,

@@ -1,6 +1,7 @@
 import { isSystemKind, type Stop } from "~/core/upgrade/stops";
 import type { Way } from "~/core/upgrade/way";
 import type { Store } from "~/store/database";
+import { acceptedWay } from "~/store/devices";
 import { catalogueOf, plannedDevices } from "./planning";
 
 /** A way as other programs read it. Field names are a promise: add, never rename. */
@@ -30,6 +31,8 @@ function outsideWay(way: Way) {
     irreversible,
   };
 }
+
+const outsideWayOrNull = (way: Way | null) => (way ? outsideWay(way) : null);
 
 /** Batches up to this size also tell of images made for other models, so that no image is left without a reason. */
 const WHOLE_STOPS = 500;
@@ -71,8 +74,8 @@ export function planJson(store: Store, batch: string, whole = false) {
       clearance: standing.clearance,
       verdict: plan.verdict,
       says: plan.says,
-      best: plan.best ? outsideWay(plan.best) : null,
-      chosen: standing.way ? outsideWay(JSON.parse(standing.way) as Way) : null,
+      best: outsideWayOrNull(plan.best),
+      chosen: outsideWayOrNull(acceptedWay(standing)),
       alternatives: plan.ways.filter((w) => w !== plan.best).map(outsideWay),
       stops: plan.model ? [...plan.stops, ...others(plan.model)] : plan.stops,
       questions: plan.questions,

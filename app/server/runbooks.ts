@@ -4,7 +4,7 @@ import { writeRunbook } from "~/core/runbook/runbook";
 import type { Runbook } from "~/core/runbook/step";
 import type { Way } from "~/core/upgrade/way";
 import type { Hand, Store } from "~/store/database";
-import { appendFacts, findStanding, type Standing } from "~/store/devices";
+import { acceptedWay, appendFacts, findStanding, type Standing } from "~/store/devices";
 import { readPolicy } from "~/store/policy";
 import { indexOf, plannedDevice } from "./planning";
 
@@ -24,7 +24,7 @@ export function runbookOf(store: Store, tag: string): RunbookAnswer {
       says: `${standing.tag}: ${gate.says.toLowerCase()}. Nothing is planned or done before the account lock is settled`,
     };
   const { plan, model, facts } = plannedDevice(store, standing);
-  const accepted = standing.way ? (JSON.parse(standing.way) as Way) : null;
+  const accepted = acceptedWay(standing);
   const way = accepted ?? plan.best;
   if (!way || !model) return { ok: false, status: 409, says: `${standing.tag} has no way: ${plan.says}` };
   const index = indexOf(store);

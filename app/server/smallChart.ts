@@ -1,13 +1,13 @@
 import { apiOf } from "~/core/android/releases";
 import { floorOf } from "~/core/catalogue/need";
 import { currentValue } from "~/core/device/lookUp";
-import type { Way } from "~/core/upgrade/way";
+import { acceptedWay } from "~/store/devices";
 import type { PlannedDevice } from "./planning";
 
 /** What the small upshift chart of one device shows: the accepted way, else the proposed one. */
 export function smallChart({ standing, facts, need, plan }: PlannedDevice) {
   const now = apiOf(currentValue<string>(facts, "android.release") ?? "");
-  const chosen = standing.way ? (JSON.parse(standing.way) as Way) : null;
+  const chosen = acceptedWay(standing);
   return {
     title: standing.tag,
     floors: need ? [{ name: need.name, api: floorOf(need).api }] : [],

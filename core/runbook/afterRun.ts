@@ -1,6 +1,7 @@
 import type { Image } from "~/core/catalogue/image";
 import type { Fact, FactKey, FactValue } from "~/core/device/fact";
 import type { OperationKind } from "~/core/upgrade/operations";
+import { systemKindOf } from "~/core/upgrade/state";
 import type { Way } from "~/core/upgrade/way";
 
 const BRINGS_FIRMWARE: ReadonlySet<OperationKind> = new Set(["take-update", "flash-stock", "install-firmware-pack"]);
@@ -25,7 +26,7 @@ export function factsAfterRun(
   const system = way.image === null ? undefined : image(way.image);
   if (system) {
     say("system.image", system.id);
-    say("system.kind", system.kind === "rom" ? "custom" : system.kind === "gsi" ? "generic" : "stock");
+    say("system.kind", systemKindOf(system));
     say("build.number", system.build);
     say("build.patch", system.patch);
   }

@@ -69,6 +69,20 @@ const writeMinutes = (bytes: number, device: PlanDevice) => bytes / device.model
 const failureOf = (entry: IndexedImage, usual: number) =>
   entry.image.success === null ? usual : 1 - entry.image.success;
 
+/** What a plan may begin with; after an official update the device stands at the beginning again. */
+export const FIRST_OPERATIONS: readonly OperationKind[] = [
+  "take-update",
+  "allow-unlock",
+  "unlock",
+  "flash-stock",
+  "flash-recovery",
+  "flash-verification",
+  "remove-product",
+  "install-gsi",
+  "factory-reset",
+  "relock",
+];
+
 /**
  * Every operation the planner knows, as data. Minutes are the handbook's usual values (common practice, no source); a
  * catalogue image with a recorded success outweighs the usual share of failure.
@@ -77,18 +91,7 @@ export const OPERATIONS: readonly OperationDefinition[] = [
   {
     kind: "take-update",
     image: "official-update",
-    next: [
-      "take-update",
-      "allow-unlock",
-      "unlock",
-      "flash-stock",
-      "flash-recovery",
-      "flash-verification",
-      "remove-product",
-      "install-gsi",
-      "factory-reset",
-      "relock",
-    ],
+    next: FIRST_OPERATIONS,
     needs: [
       rules.suitsModel,
       rules.notWithdrawn,
@@ -339,20 +342,6 @@ export const OPERATIONS: readonly OperationDefinition[] = [
     apply: (s) => after(s, { locked: true, storage: "clean" }),
     cost: () => ({ handsOn: 4, unattended: 3, failure: 0.01, wipes: 1 }),
   },
-];
-
-/** What a plan may begin with. */
-export const FIRST_OPERATIONS: readonly OperationKind[] = [
-  "take-update",
-  "allow-unlock",
-  "unlock",
-  "flash-stock",
-  "flash-recovery",
-  "flash-verification",
-  "remove-product",
-  "install-gsi",
-  "factory-reset",
-  "relock",
 ];
 
 export const OPERATION_BY_KIND: Readonly<Record<OperationKind, OperationDefinition>> = Object.fromEntries(

@@ -1,10 +1,16 @@
 import { apiOf } from "~/core/android/releases";
+import type { Image } from "~/core/catalogue/image";
 import type { Model } from "~/core/catalogue/model";
 import type { FactKey } from "~/core/device/fact";
 import { type CurrentFacts, lookUp } from "~/core/device/lookUp";
 import type { CatalogueIndex } from "./catalogueIndex";
 
 export type SystemKind = "stock" | "custom" | "generic";
+
+/** What runs where an image is installed: stock packages and official updates are the maker's own system. */
+export function systemKindOf(image: Pick<Image, "kind">): SystemKind {
+  return image.kind === "rom" ? "custom" : image.kind === "gsi" ? "generic" : "stock";
+}
 
 /**
  * What planning needs to know of a device, as small as it can be.
@@ -79,13 +85,7 @@ export function initialState(device: PlanDevice, index: CatalogueIndex): PlanSta
       ? null
       : (index.imagesFor(model).find((e) => SYSTEMS.has(e.image.kind) && e.image.build === build.value) ?? null)
     : (index.images.get(named.value) ?? null);
-  const kindOfRunning: SystemKind | null = running
-    ? running.image.kind === "rom"
-      ? "custom"
-      : running.image.kind === "gsi"
-        ? "generic"
-        : "stock"
-    : null;
+  const kindOfRunning = running && systemKindOf(running.image);
   const system = lookUp<SystemKind>(facts, "system.kind");
   const kind = system.isUnknown ? (kindOfRunning ?? known<SystemKind>("system.kind", "stock")) : system.value;
   const release = lookUp<string>(facts, "android.release");

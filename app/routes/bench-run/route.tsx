@@ -8,8 +8,7 @@ import { UpshiftChart } from "~/app/ui/UpshiftChart";
 import { CLEARANCE_STATES } from "~/core/clearance/clearance";
 import type { Runbook } from "~/core/runbook/step";
 import { commandText } from "~/core/runbook/writeSheet";
-import type { Way } from "~/core/upgrade/way";
-import { findStanding } from "~/store/devices";
+import { acceptedWay, findStanding } from "~/store/devices";
 import { checkoutEnd, findRun, positionOf, stepsOf } from "~/store/runs";
 import type { Route } from "./+types/route";
 import { actAtBench } from "./act";
@@ -19,7 +18,7 @@ import { StepRail } from "./StepRail";
 export function loader({ params, request }: Route.LoaderArgs) {
   const standing = findStanding(db(), params.tag);
   if (!standing) throw notFound(`There is no device ${params.tag}`);
-  const way = standing.way ? (JSON.parse(standing.way) as Way) : null;
+  const way = acceptedWay(standing);
   const found = findRun(db(), standing.id);
   const run =
     found && found.decision === standing.decision && checkoutEnd(db(), found.id)?.result !== "back" ? found : null;

@@ -4,6 +4,7 @@ import { placedDevices } from "~/app/server/lane";
 import { countText, minutesText } from "~/app/ui/words";
 import { modelTitle } from "~/core/catalogue/model";
 import type { Way } from "~/core/upgrade/way";
+import { acceptedWay } from "~/store/devices";
 import type { Route } from "./+types/route";
 
 export function loader({ request }: Route.LoaderArgs) {
@@ -11,7 +12,7 @@ export function loader({ request }: Route.LoaderArgs) {
   const devices = placedDevices(db(), batch)
     .filter((d) => d.station === "bench")
     .map((d) => {
-      const way = JSON.parse(d.standing.way as string) as Way;
+      const way = acceptedWay(d.standing) as Way;
       return {
         tag: d.standing.tag,
         title: d.model ? modelTitle(d.model) : "",

@@ -8,8 +8,7 @@ import { Scroll } from "~/app/ui/Scroll";
 import { UpshiftChart } from "~/app/ui/UpshiftChart";
 import { timeText } from "~/app/ui/words";
 import { checkItems } from "~/core/runbook/checkout";
-import type { Way } from "~/core/upgrade/way";
-import { findStanding } from "~/store/devices";
+import { acceptedWay, findStanding } from "~/store/devices";
 import { checkoutEnd, checksOf, findRun, positionOf, stepsOf } from "~/store/runs";
 import type { Route } from "./+types/route";
 import { actAtCheckout } from "./act";
@@ -20,7 +19,7 @@ function itemsFor(tag: string) {
   const run = findRun(db(), standing.id);
   const planned = plannedDevice(db(), standing);
   const { model, need } = planned;
-  const way = standing.way ? (JSON.parse(standing.way) as Way) : null;
+  const way = acceptedWay(standing);
   const ready = Boolean(run && way && model && positionOf(stepsOf(db(), run.id), run.steps).finished);
   return { standing, planned, run, way, ready, items: way && model ? checkItems(way, model, need) : [] };
 }

@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import { db } from "~/app/server/context";
 import { placedDevices } from "~/app/server/lane";
 import { modelTitle } from "~/core/catalogue/model";
-import type { Way } from "~/core/upgrade/way";
+import { acceptedWay } from "~/store/devices";
 import type { Route } from "./+types/route";
 
 export function loader({ request }: Route.LoaderArgs) {
@@ -14,7 +14,7 @@ export function loader({ request }: Route.LoaderArgs) {
         tag: d.standing.tag,
         title: d.model ? modelTitle(d.model) : "",
         need: d.need?.name ?? "",
-        promised: (JSON.parse(d.standing.way as string) as Way).release,
+        promised: acceptedWay(d.standing)?.release ?? "",
       })),
   };
 }

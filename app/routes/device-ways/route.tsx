@@ -10,8 +10,7 @@ import { StopList } from "~/app/ui/Reasons";
 import { Scroll } from "~/app/ui/Scroll";
 import { VerdictMark } from "~/app/ui/Verdict";
 import { WayCompare } from "~/app/ui/WayCompare";
-import type { Way } from "~/core/upgrade/way";
-import { findStanding } from "~/store/devices";
+import { acceptedWay, findStanding } from "~/store/devices";
 import { readPolicy } from "~/store/policy";
 import type { Route } from "./+types/route";
 
@@ -19,7 +18,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
   const standing = findStanding(db(), params.tag);
   if (!standing) throw notFound(`There is no device ${params.tag}`);
   const { plan } = plannedDevice(db(), standing);
-  const chosen = standing.way ? (JSON.parse(standing.way) as Way) : null;
+  const chosen = acceptedWay(standing);
   const compare = new URL(request.url).searchParams.getAll("compare");
   return {
     tag: standing.tag,

@@ -1,10 +1,9 @@
 import { CLEARANCE_EVENTS, CLEARANCE_STATES } from "~/core/clearance/clearance";
 import { FACT_KEYS, FACTS, type Fact, type FactKey, type FactValue, SOURCE_WORDS } from "~/core/device/fact";
 import { currentFacts } from "~/core/device/lookUp";
-import type { Way } from "~/core/upgrade/way";
 import { clearanceEvents } from "~/store/clearance";
 import type { Store } from "~/store/database";
-import { changesOfDevice, factsOf } from "~/store/devices";
+import { acceptedWay, changesOfDevice, factsOf } from "~/store/devices";
 import { checkoutEnd, decisionsOf, findRun, stepsOf } from "~/store/runs";
 
 export interface FactLine {
@@ -79,7 +78,7 @@ export function historyOf(store: Store, device: number): HistoryLine[] {
       says: `Clearance: ${CLEARANCE_EVENTS[e.event].says}, now “${CLEARANCE_STATES[e.state].says}”${e.evidence ? ` (${e.evidence})` : ""}`,
     });
   for (const d of decisionsOf(store, device)) {
-    const way = d.way ? (JSON.parse(d.way) as Way) : null;
+    const way = acceptedWay(d);
     lines.push({
       at: d.at,
       by: d.by,

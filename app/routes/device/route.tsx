@@ -13,8 +13,7 @@ import { minutesText, timeText } from "~/app/ui/words";
 import { modelTitle } from "~/core/catalogue/model";
 import { CLEARANCE_STATES } from "~/core/clearance/clearance";
 import { maskNumber, readImei } from "~/core/device/imei";
-import type { Way } from "~/core/upgrade/way";
-import { factsOf, findStanding } from "~/store/devices";
+import { acceptedWay, factsOf, findStanding } from "~/store/devices";
 import type { Route } from "./+types/route";
 import { actOnDevice } from "./act";
 import { DetailsForm } from "./DetailsForm";
@@ -28,7 +27,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
     throw notFound(`There is no device ${params.tag}. Look at Intake, or search for the end of its serial number`);
   const planned = plannedDevice(db(), standing);
   const { plan, model, need } = planned;
-  const chosen = standing.way ? (JSON.parse(standing.way) as Way) : null;
+  const chosen = acceptedWay(standing);
   const imei = standing.imei ? readImei(standing.imei) : null;
   return {
     standing: { ...standing, way: undefined },

@@ -16,7 +16,7 @@ import { apiOf } from "~/core/android/releases";
 import { modelTitle } from "~/core/catalogue/model";
 import { floorOf } from "~/core/catalogue/need";
 import { currentValue } from "~/core/device/lookUp";
-import type { Way } from "~/core/upgrade/way";
+import { acceptedWay } from "~/store/devices";
 import { readPolicy } from "~/store/policy";
 import type { Route } from "./+types/route";
 
@@ -34,7 +34,7 @@ export function loader({ request, params }: Route.LoaderArgs) {
   const { policy } = readPolicy(db());
   const alike = new Map<string, PlannedDevice[]>();
   for (const d of devices) {
-    const chosen = d.standing.way ? (JSON.parse(d.standing.way) as Way).id : "";
+    const chosen = acceptedWay(d.standing)?.id ?? "";
     const key = `${d.plan.verdict}|${d.plan.says}|${d.plan.ways.map((w) => w.id).join()}|${chosen}`;
     alike.set(key, [...(alike.get(key) ?? []), d]);
   }
@@ -50,7 +50,7 @@ export function loader({ request, params }: Route.LoaderArgs) {
     ),
     sets: [...alike.values()].map((list) => {
       const [{ plan, standing }] = list;
-      const chosen = standing.way ? (JSON.parse(standing.way) as Way) : null;
+      const chosen = acceptedWay(standing);
       return {
         tags: list.map((d) => d.standing.tag),
         now: [

@@ -2,8 +2,8 @@ import { placedDevices } from "~/app/server/lane";
 import { modelTitle } from "~/core/catalogue/model";
 import { CLEARANCE_STATES } from "~/core/clearance/clearance";
 import { currentValue } from "~/core/device/lookUp";
-import type { Way } from "~/core/upgrade/way";
 import type { Store } from "~/store/database";
+import { acceptedWay } from "~/store/devices";
 import { checkoutEnd, checksOf } from "~/store/runs";
 
 export interface RecordRow {
@@ -24,7 +24,7 @@ export function recordRows(store: Store, batch: string | null): RecordRow[] {
   return placedDevices(store, batch)
     .filter((d) => d.station === "records")
     .map((d) => {
-      const way = d.standing.way ? (JSON.parse(d.standing.way) as Way) : null;
+      const way = acceptedWay(d.standing);
       const checks = d.standing.run === null ? null : checksOf(store, d.standing.run);
       const end = d.standing.run === null ? undefined : checkoutEnd(store, d.standing.run);
       return {

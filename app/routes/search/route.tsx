@@ -32,45 +32,39 @@ export default function Search({ loaderData }: Route.ComponentProps) {
           Nothing found. Try a tag, the end of a serial number or IMEI, a donor, a model number or a build number.
         </p>
       )}
-      {devices.length > 0 && (
-        <section className="mt-4" aria-labelledby="d">
-          <h2 id="d">Devices</h2>
-          <ul className="list-disc pl-5">
-            {devices.map((d) => (
-              <li key={d.tag}>
-                <Link to={`/devices/${d.tag}`}>{d.tag}</Link>{" "}
-                <span className="hint">
-                  {[d.serialEnd && `serial …${d.serialEnd}`, d.donor].filter(Boolean).join(", ")}
-                </span>
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
-      {models.length > 0 && (
-        <section className="mt-4" aria-labelledby="m">
-          <h2 id="m">Models</h2>
-          <ul className="list-disc pl-5">
-            {models.map((m) => (
-              <li key={m.id}>
-                <Link to={`/models/${m.id}`}>{m.title}</Link> <span className="hint">{m.numbers}</span>
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
-      {images.length > 0 && (
-        <section className="mt-4" aria-labelledby="i">
-          <h2 id="i">Images</h2>
-          <ul className="list-disc pl-5">
-            {images.map((i) => (
-              <li key={i.id}>
-                <Link to={`/images/${i.id}`}>{i.title}</Link> <span className="hint">{i.id}</span>
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
+      <Found
+        name="Devices"
+        rows={devices.map((d) => ({
+          to: `/devices/${d.tag}`,
+          title: d.tag,
+          note: [d.serialEnd && `serial …${d.serialEnd}`, d.donor].filter(Boolean).join(", "),
+        }))}
+      />
+      <Found name="Models" rows={models.map((m) => ({ to: `/models/${m.id}`, title: m.title, note: m.numbers }))} />
+      <Found name="Images" rows={images.map((i) => ({ to: `/images/${i.id}`, title: i.title, note: i.id }))} />
     </>
+  );
+}
+
+/** What was found of one sort; nothing at all where nothing was. */
+function Found({
+  name,
+  rows,
+}: {
+  name: string;
+  rows: readonly { readonly to: string; readonly title: string; readonly note: string }[];
+}) {
+  if (rows.length === 0) return null;
+  return (
+    <section className="mt-4" aria-label={name}>
+      <h2>{name}</h2>
+      <ul className="list-disc pl-5">
+        {rows.map((r) => (
+          <li key={r.to}>
+            <Link to={r.to}>{r.title}</Link> <span className="hint">{r.note}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
