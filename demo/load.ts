@@ -1,78 +1,101 @@
 import { apiOf } from "~/core/android/releases";
 import { DEFAULT_POLICY } from "~/core/catalogue/policy";
-import type { ClearanceEventKind, ClearanceState } from "~/core/clearance/clearance";
+import { foldCase } from "~/core/clearance/case";
+import { lockPossible } from "~/core/clearance/proof";
+import type { ClearanceState } from "~/core/clearance/states";
 import { currentFacts } from "~/core/device/lookUp";
 import { factsAfterRun } from "~/core/runbook/afterRun";
 import { checkItems } from "~/core/runbook/checkout";
 import { writeRunbook } from "~/core/runbook/runbook";
 import { indexCatalogue } from "~/core/upgrade/catalogueIndex";
 import { planDevice } from "~/core/upgrade/plan";
+import { setAside } from "~/store/aside";
 import { replaceCatalogue } from "~/store/catalogue";
-import { appendClearance } from "~/store/clearance";
+import { appendClearance, clearanceEvents } from "~/store/clearance";
 import type { Hand, Store } from "~/store/database";
 import { addBatch, addDevices, appendFacts, findStanding } from "~/store/devices";
+import { saveDonor } from "~/store/donors";
+import { savePolicy } from "~/store/policy";
 import { appendChecks, appendStep, beginRun, decide, endCheckout, findRun } from "~/store/runs";
+import { writeSetting } from "~/store/setting";
 import { demoCatalogue } from "./catalogue";
-import { demoScenario, type Scenario, scenarioFacts } from "./scenario";
+import { type CaseStep, demoScenario, type Scenario, type ScenarioDevice, scenarioFacts } from "./scenario";
 
-/** How each clearance state of the scenario came about. */
-const STORIES: Partial<Record<ClearanceState, readonly { event: ClearanceEventKind; evidence: string }[]>> = {
-  "confirmed-clear": [
-    { event: "confirmed-clear", evidence: "Donor signed out at the desk; the set-up showed no earlier account" },
-  ],
-  present: [{ event: "found-account", evidence: "The set-up asks for an account that ends in …ow" }],
-  asked: [
-    { event: "found-account", evidence: "The set-up asks for an earlier account" },
-    { event: "asked-owner", evidence: "Message left at the drop-off desk's address" },
-  ],
-};
+const DAY = (hour: number) => `T${String(hour).padStart(2, "0")}:30:00.000Z`;
 
-/** Loads the demo scenario into an empty database, as one transaction. */
+/** How a clearance state came about, where the scenario does not tell. */
+function storyOf(state: ClearanceState, day: string): CaseStep[] {
+  const found = { day, event: "found-account" as const, evidence: "The set-up asks for an earlier account" };
+  switch (state) {
+    case "confirmed-clear":
+      return [
+        {
+          day,
+          event: "confirmed-clear",
+          evidence: "Donor signed out at the desk; the set-up showed no earlier account",
+          proofs: ["signed-out", "set-up-clean"],
+        },
+      ];
+    case "present":
+      return [found];
+    case "asked":
+      return [found, { day, event: "asked-owner", evidence: "Message left at the drop-off desk", channel: "desk" }];
+    default:
+      return [];
+  }
+}
+
+/** Loads the demo scenario into an empty database, as one transaction. Its clock opens on the scenario's own day. */
 export function loadDemo(store: Store) {
   const scenario = demoScenario();
-  const at = (minutes: number) =>
-    new Date(Date.parse(`${scenario.batch.received}T08:30:00.000Z`) + minutes * 60_000).toISOString();
-  const hand = (minutes: number): Hand => ({ by: scenario.people[minutes % scenario.people.length], at: at(minutes) });
+  const person = (n: number) => scenario.people[n % scenario.people.length];
   store.transaction(() => {
-    replaceCatalogue(store, demoCatalogue(), hand(0));
-    addBatch(store, {
-      id: scenario.batch.id,
-      title: scenario.batch.title,
-      received: scenario.batch.received,
-      note: scenario.batch.donors,
-    });
+    writeSetting(store, "demo.clock-ahead", String(Date.parse(scenario.clock) - Date.now()));
+    const [first] = scenario.batches;
+    const opening = { by: person(0), at: first.received + DAY(8) };
+    replaceCatalogue(store, demoCatalogue(), opening);
+    const { organisation, letterFrom, collectionPoint } = scenario;
+    savePolicy(store, { ...DEFAULT_POLICY, organisation, letterFrom, collectionPoint }, 0, opening);
+    for (const [name, contact] of Object.entries(scenario.donors)) saveDonor(store, name, contact, 0, opening);
+    for (const { donors, ...batch } of scenario.batches) addBatch(store, { ...batch, note: donors });
     scenario.devices.forEach((d, i) => {
-      const by = hand(i);
-      addDevices(
-        store,
-        scenario.batch.id,
-        [
-          {
-            tag: d.tag,
-            serial: d.serial ?? null,
-            imei: d.imei ?? null,
-            donor: d.donor,
-            need: d.need,
-            facts: scenarioFacts(d, by.at, by.by),
-          },
-        ],
-        by,
-      );
-      for (const step of STORIES[d.clearance] ?? []) {
-        const seen = findStanding(store, d.tag)?.clearance as ClearanceState;
-        const wrong = appendClearance(
-          store,
-          d.tag,
-          { ...step, seen, api: d.release ? apiOf(d.release) : null },
-          hand(60 + i),
-        );
-        if (wrong) throw new Error(`${d.tag}: ${wrong}`);
-      }
+      takeIn(store, scenario, d, i, person(i));
     });
     scenario.progress.forEach((p, i) => {
-      bringOn(store, scenario, p, hand(180 + i * 20));
+      const at = new Date(Date.parse(first.received + DAY(11)) + i * 20 * 60_000).toISOString();
+      bringOn(store, scenario, p, { by: person(i), at });
     });
   })();
+}
+
+function takeIn(store: Store, scenario: Scenario, d: ScenarioDevice, i: number, by: string) {
+  const batch = scenario.batches.find((b) => b.id === d.batch) ?? scenario.batches[0];
+  const hand = { by, at: new Date(Date.parse(batch.received + DAY(8)) + i * 60_000).toISOString() };
+  addDevices(
+    store,
+    batch.id,
+    [
+      {
+        tag: d.tag,
+        serial: d.serial ?? null,
+        imei: d.imei ?? null,
+        donor: d.donor,
+        need: d.need,
+        facts: scenarioFacts(d, hand.at, by),
+      },
+    ],
+    hand,
+  );
+  const id = findStanding(store, d.tag)?.id as number;
+  (scenario.cases[d.tag] ?? storyOf(d.clearance, batch.received)).forEach((step, n) => {
+    const { day, event, evidence, ...detail } = step;
+    const seen = foldCase(clearanceEvents(store, id)).newest;
+    const lock = lockPossible(d.release ? apiOf(d.release) : null, null);
+    const wrong = appendClearance(store, d.tag, { event, evidence, detail, seen, lock }, { by, at: day + DAY(9 + n) });
+    if (wrong) throw new Error(`${d.tag}: ${wrong}`);
+  });
+  if (findStanding(store, d.tag)?.clearance !== d.clearance) throw new Error(`${d.tag} is not ${d.clearance}`);
+  if (d.aside) setAside(store, d.tag, d.aside, "Seen at arrival", hand);
 }
 
 function bringOn(store: Store, scenario: Scenario, progress: Scenario["progress"][number], hand: Hand) {

@@ -1,12 +1,18 @@
 import fs from "node:fs";
 import path from "node:path";
 import { z } from "zod";
-import { ClearanceState } from "~/core/clearance/clearance";
+import { EventDetail } from "~/core/clearance/case";
+import { ClearanceEventKind } from "~/core/clearance/events";
+import { ClearanceState } from "~/core/clearance/states";
+import { DangerKind } from "~/core/device/danger";
 import { type Fact, type FactKey, readFactValue } from "~/core/device/fact";
+import { Contact } from "~/store/donors";
 import { DEMO_DATA } from "./catalogue";
 
 const Device = z.strictObject({
   tag: z.string(),
+  /** The first batch where none is named. */
+  batch: z.string().optional(),
   name: z.string().optional(),
   number: z.string().optional(),
   release: z.string().optional(),
@@ -20,17 +26,33 @@ const Device = z.strictObject({
   donor: z.string(),
   need: z.string(),
   clearance: ClearanceState,
+  aside: DangerKind.optional(),
   imei: z.string().optional(),
   serial: z.string().optional(),
 });
 export type ScenarioDevice = z.infer<typeof Device>;
 
+const CaseStep = z.strictObject({
+  day: z.iso.date(),
+  event: ClearanceEventKind,
+  evidence: z.string(),
+  ...EventDetail.pick({ proofs: true, promisedFor: true, channel: true }).shape,
+});
+export type CaseStep = z.infer<typeof CaseStep>;
+
 export const Scenario = z.object({
   town: z.string(),
   organisation: z.string(),
   people: z.array(z.string()),
-  batch: z.object({ id: z.string(), title: z.string(), received: z.string(), donors: z.string() }),
+  /** When the demo's clock stands as it opens. */
+  clock: z.iso.datetime(),
+  letterFrom: z.email(),
+  collectionPoint: z.string(),
+  batches: z.array(z.object({ id: z.string(), title: z.string(), received: z.string(), donors: z.string() })).min(1),
+  donors: z.record(z.string(), Contact),
   devices: z.array(Device),
+  /** What happened at Clearance, by tag; a short story by state where nothing is told. */
+  cases: z.record(z.string(), z.array(CaseStep)),
   /** Devices that are further on: accepted, so many steps done (-1 for all), checked out. */
   progress: z.array(z.strictObject({ tag: z.string(), steps: z.number().int(), checkout: z.boolean().default(false) })),
 });

@@ -1,4 +1,5 @@
-import type { ClearanceState } from "~/core/clearance/clearance";
+import type { ClearanceState } from "~/core/clearance/states";
+import type { DangerKind } from "~/core/device/danger";
 import { Fact, type FactKey, type FactValue } from "~/core/device/fact";
 import type { Way } from "~/core/upgrade/way";
 import { change, type Hand, query, queryOne, StaleEdit, type Store } from "./database";
@@ -20,6 +21,10 @@ export interface Standing {
   readonly imei: string | null;
   readonly donor: string;
   readonly need: string | null;
+  /** An earlier stay of the same device. */
+  readonly returns: number | null;
+  /** Why it was set aside; null when it was not. */
+  readonly aside: DangerKind | null;
   readonly version: number;
   readonly revision: number;
   readonly clearance: ClearanceState;
@@ -30,12 +35,12 @@ export interface Standing {
 }
 
 const batchRows = query<object, BatchRow>(`
-  SELECT b.id, b.title, b.received, b.note, (SELECT count(*) FROM device WHERE batch = b.id) AS devices
+  SELECT b.id, b.title, b.received, b.note, (SELECT count(*) FROM device WHERE batch = b.id AND withdrawn IS NULL) AS devices
   FROM   batch b
   ORDER  BY b.received DESC, b.id
 `);
 const oneBatch = queryOne<{ id: string }, BatchRow>(`
-  SELECT b.id, b.title, b.received, b.note, (SELECT count(*) FROM device WHERE batch = b.id) AS devices
+  SELECT b.id, b.title, b.received, b.note, (SELECT count(*) FROM device WHERE batch = b.id AND withdrawn IS NULL) AS devices
   FROM   batch b
   WHERE  b.id = @id
 `);

@@ -181,10 +181,11 @@ export function endCheckout(
 
 const standings = query<
   object,
-  { device: number; run: number; steps: number; done: number | null; end: string | null }
+  { device: number; run: number; decision: number; steps: number; done: number | null; end: string | null }
 >(`
   SELECT r.device,
          r.id AS run,
+         r.decision,
          r.steps,
          (SELECT CASE s.outcome WHEN 'done' THEN s.place + 1 ELSE s.place END
           FROM run_step s WHERE s.run = r.id AND s.outcome IN ('done', 'undone') ORDER BY s.id DESC LIMIT 1) AS done,
@@ -198,7 +199,14 @@ export function runStandings(store: Store) {
   return new Map(
     standings(store, {}).map((r) => [
       r.device,
-      { run: r.run, finished: (r.done ?? 0) >= r.steps, done: r.done ?? 0, steps: r.steps, end: r.end },
+      {
+        run: r.run,
+        decision: r.decision,
+        finished: (r.done ?? 0) >= r.steps,
+        done: r.done ?? 0,
+        steps: r.steps,
+        end: r.end,
+      },
     ]),
   );
 }

@@ -2,7 +2,10 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { DEFAULT_POLICY } from "~/core/catalogue/policy";
+import type { ClearanceEventKind } from "~/core/clearance/events";
+import { lockPossible } from "~/core/clearance/proof";
 import { makeCatalogue, makeImage, makeModel, makeNeed } from "~/core/upgrade/fixtures";
+import { bringBack, setAside } from "./aside";
 import { catalogueHistory, compareCatalogue, readCatalogueRows, readRevisions, replaceCatalogue } from "./catalogue";
 import { appendClearance, clearanceEvents } from "./clearance";
 import { type Hand, migrate, openStore, StaleEdit, type Store } from "./database";
@@ -34,6 +37,7 @@ import {
 } from "./runs";
 
 const hand: Hand = { by: "Ines", at: "2026-11-16T09:00:00.000Z" };
+const lock = lockPossible(29, null);
 const catalogue = makeCatalogue({
   models: [makeModel({ id: "m" })],
   images: [makeImage({ id: "s", kind: "stock", models: ["m"], firmware: "F1" }, 30)],
@@ -70,10 +74,11 @@ describe("the database", () => {
     expect(store.pragma("journal_mode", { simple: true })).toBe("wal");
     expect(store.pragma("synchronous", { simple: true })).toBe(2);
     expect(store.pragma("foreign_keys", { simple: true })).toBe(1);
-    expect(store.pragma("user_version", { simple: true })).toBe(1);
+    expect(store.pragma("user_version", { simple: true })).toBe(fs.readdirSync("store/migrations").length);
+    // The search index is kept by SQLite's full-text module in tables of its own.
     const loose = store
       .prepare(
-        "SELECT name FROM pragma_table_list WHERE schema = 'main' AND type = 'table' AND strict = 0 AND name NOT LIKE 'sqlite_%'",
+        "SELECT name FROM pragma_table_list WHERE schema = 'main' AND type = 'table' AND strict = 0 AND name NOT LIKE 'sqlite_%' AND name NOT LIKE 'device_search%' AND name NOT LIKE 'known_device%'",
       )
       .all();
     expect(loose).toEqual([]);
@@ -83,14 +88,15 @@ describe("the database", () => {
 
   test("a migration that fails leaves nothing behind", () => {
     const folder = fs.mkdtempSync(path.join(os.tmpdir(), "upshift-migrations-"));
-    fs.copyFileSync("store/migrations/001_first_lane.sql", path.join(folder, "001_first_lane.sql"));
+    fs.cpSync("store/migrations", folder, { recursive: true });
+    const done = fs.readdirSync(folder).length;
     fs.writeFileSync(
-      path.join(folder, "002_bad.sql"),
+      path.join(folder, "999_bad.sql"),
       "CREATE TABLE extra (a TEXT) STRICT; SELECT nothing_like_this();",
     );
     const store = openStore(":memory:");
     expect(() => migrate(store, folder)).toThrow();
-    expect(store.pragma("user_version", { simple: true })).toBe(1);
+    expect(store.pragma("user_version", { simple: true })).toBe(done);
     expect(store.prepare("SELECT count(*) AS n FROM sqlite_master WHERE name = 'extra'").get()).toEqual({ n: 0 });
   });
 
@@ -109,9 +115,11 @@ describe("the database", () => {
     "checkout_entry",
     "checkout_end",
     "catalogue_change",
+    "set_aside",
   ])("%s is append-only", (table) => {
     const store = fresh();
-    appendClearance(store, "T-1", { event: "found-account", evidence: "", seen: "not-looked-at", api: 29 }, hand);
+    appendClearance(store, "T-1", { event: "found-account", evidence: "", seen: 0, lock }, hand);
+    setAside(store, "T-1", "hot", "", hand);
     const decision = decide(store, device(store).id, { way: null, proposed: null, reason: "" }, hand);
     beginRun(store, device(store).id, decision, { steps: [{ code: "a" }] } as never, hand);
     const run = findRun(store, device(store).id) as NonNullable<ReturnType<typeof findRun>>;
@@ -174,12 +182,40 @@ describe("devices and facts", () => {
 describe("clearance", () => {
   test("a case moved on by somebody else is not moved twice", () => {
     const store = fresh();
-    const move = { event: "found-account" as const, evidence: "", seen: "not-looked-at" as const, api: 29 };
+    const move = { event: "found-account" as const, evidence: "", seen: 0, lock };
     expect(appendClearance(store, "T-1", move, hand)).toBeNull();
     expect(
       appendClearance(store, "T-1", { ...move, event: "confirmed-clear", evidence: "seen clear" }, hand),
     ).toContain("Somebody else");
     expect(clearanceEvents(store, device(store).id).map((e) => e.state)).toEqual(["present"]);
+  });
+
+  test("a note collides with nothing, and makes no other entry collide", () => {
+    const store = fresh();
+    const note = { event: "note" as const, evidence: "rang twice", seen: 0, lock };
+    expect(appendClearance(store, "T-1", { ...note, event: "found-account" }, hand)).toBeNull();
+    expect(appendClearance(store, "T-1", note, hand)).toBeNull();
+    const seen = clearanceEvents(store, device(store).id)[0].id;
+    expect(appendClearance(store, "T-1", { ...note, event: "asked-owner", seen }, hand)).toBeNull();
+    expect(device(store).clearance).toBe("asked");
+  });
+
+  test("a lock that turns up takes the accepted way back; reported lost is set aside, and back with the entry", () => {
+    const store = fresh();
+    const seen = () => clearanceEvents(store, device(store).id).at(-1)?.id ?? 0;
+    const move = (event: ClearanceEventKind, more: object = {}) =>
+      appendClearance(store, "T-1", { event, evidence: "seen at the desk", seen: seen(), lock, ...more }, hand);
+    expect(move("confirmed-clear", { detail: { proofs: ["signed-out", "set-up-clean"] } })).toBeNull();
+    decide(store, device(store).id, { way: { id: "w" } as never, proposed: null, reason: "" }, hand);
+    expect(device(store).way).not.toBeNull();
+    expect(move("lock-came-back")).toBeNull();
+    expect(device(store)).toMatchObject({ way: null, clearance: "present" });
+    expect(decisionsOf(store, device(store).id).at(-1)?.reason).toContain("a lock turned up");
+    expect(move("reported-lost")).toBeNull();
+    expect(device(store).aside).toBe("lost");
+    expect(bringBack(store, "T-1", "no longer of interest", hand)).toContain("Clearance first");
+    expect(move("taken-back")).toBeNull();
+    expect(device(store)).toMatchObject({ aside: null, clearance: "present" });
   });
 });
 

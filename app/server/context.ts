@@ -1,5 +1,6 @@
 import path from "node:path";
 import { type Hand, openStore, type Store } from "~/store/database";
+import { now } from "./clock";
 
 let store: Store | null = null;
 
@@ -25,7 +26,7 @@ export function rememberPerson(name: string): string {
 
 /** The hand of a request: who, and now. */
 export function handOf(request: Request): Hand {
-  return { by: personOf(request), at: new Date().toISOString() };
+  return { by: personOf(request), at: now(db()).toISOString() };
 }
 
 /** A page that is not there, in words. */

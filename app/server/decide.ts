@@ -1,7 +1,7 @@
 import { asClause } from "~/core/upgrade/clause";
 import type { Way } from "~/core/upgrade/way";
 import type { Hand, Store } from "~/store/database";
-import { findStanding } from "~/store/devices";
+import { findStanding, type Standing } from "~/store/devices";
 import { decide, findRun, positionOf, stepsOf } from "~/store/runs";
 import { plannedDevice } from "./planning";
 
@@ -23,7 +23,7 @@ export function acceptWay(
     for (const tag of tags) {
       const standing = findStanding(store, tag);
       if (!standing) return `There is no device ${tag}`;
-      if (hasUnfinishedRun(store, standing.id))
+      if (hasUnfinishedRun(store, standing))
         return `${tag} is on the bench in the middle of a run. Finish or take back that run first`;
       const { plan } = plannedDevice(store, standing);
       const way = plan.ways.find((w) => w.id === wayId);
@@ -46,16 +46,17 @@ export function takeBack(store: Store, tag: string, hand: Hand): string | null {
     const standing = findStanding(store, tag);
     if (!standing) return `There is no device ${tag}`;
     if (standing.way === null) return `${tag} has no accepted way`;
-    if (hasUnfinishedRun(store, standing.id))
+    if (hasUnfinishedRun(store, standing))
       return `${tag} is on the bench in the middle of a run: its way can't be taken back now`;
     decide(store, standing.id, { way: null, proposed: null, reason: "taken back" }, hand);
     return null;
   })();
 }
 
-function hasUnfinishedRun(store: Store, device: number): boolean {
-  const run = findRun(store, device);
-  if (!run) return false;
+/** A run of the way that stands is in the middle; a run whose way was taken back (a lock turned up) no longer counts. */
+function hasUnfinishedRun(store: Store, standing: Standing): boolean {
+  const run = findRun(store, standing.id);
+  if (!run || run.decision !== standing.decision) return false;
   const position = positionOf(stepsOf(store, run.id), run.steps);
   return position.place > 0 && !position.finished;
 }

@@ -1,11 +1,14 @@
-import { CLEARANCE_STATES } from "~/core/clearance/clearance";
+import { CLEARANCE_STATES } from "~/core/clearance/states";
 import type { Store } from "~/store/database";
 import { runStandings } from "~/store/runs";
 import { STATIONS, type Station } from "../ui/stations";
 import { allDevices, type PlannedDevice } from "./planning";
 
+/** A station of the lane, or beside it: what was set aside is not worked on. */
+export type Place = Station | "aside";
+
 export interface Placed extends PlannedDevice {
-  readonly station: Station;
+  readonly station: Place;
   readonly done: number;
   readonly steps: number;
 }
@@ -13,14 +16,15 @@ export interface Placed extends PlannedDevice {
 type RunStanding = ReturnType<typeof runStandings> extends Map<number, infer R> ? R : never;
 
 /** Where a device waits: at the first station whose work on it is not finished. */
-export function stationOf(device: PlannedDevice, run: RunStanding | undefined): Station {
+export function stationOf(device: PlannedDevice, run: RunStanding | undefined): Place {
+  if (device.standing.aside) return "aside";
   const gate = CLEARANCE_STATES[device.standing.clearance];
-  if (run?.end === "done") return "records";
+  if (run?.end === "done" && run.decision === device.standing.decision) return "records";
   if (!gate.opensGate) return gate.verdict === "not-this-way" ? "records" : "clearance";
   if (!device.model) return "intake";
   const accepted = device.standing.way !== null;
   if (!accepted) return "match";
-  if (run && run.end !== "back" && run.finished) return "checkout";
+  if (run && run.decision === device.standing.decision && run.end !== "back" && run.finished) return "checkout";
   return "bench";
 }
 
@@ -44,6 +48,6 @@ export function placedDevices(store: Store, batch: string | null): readonly Plac
 /** How many devices wait at each station. */
 export function countStations(devices: readonly Placed[]): Record<Station, number> {
   const counts = Object.fromEntries(STATIONS.map((s) => [s, 0])) as Record<Station, number>;
-  for (const device of devices) counts[device.station]++;
+  for (const { station } of devices) if (station !== "aside") counts[station]++;
   return counts;
 }

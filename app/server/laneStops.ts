@@ -1,18 +1,14 @@
-import { CLEARANCE_STATES } from "~/core/clearance/clearance";
-import { clearanceEvents } from "~/store/clearance";
 import type { Store } from "~/store/database";
 import type { LaneStop } from "../ui/Lane";
 import { STATION_NAMES, STATIONS } from "../ui/stations";
-import { countStations, type Placed, placedDevices } from "./lane";
+import { now } from "./clock";
+import { openDues } from "./dues";
+import { countStations, placedDevices } from "./lane";
 
-/** Days after which an owner who was asked should be reminded (handbook default). */
-const REMIND_AFTER_DAYS = 7;
-
-/** The lane with its counts; Clearance is marked when an owner was asked more than a week ago. */
-export function laneStops(store: Store, now = new Date()): LaneStop[] {
-  const devices = placedDevices(store, null);
-  const counts = countStations(devices);
-  const overdue = devices.some((d) => isOverdue(store, d, now));
+/** The lane with its counts; Clearance is marked when something there is later than the policy wants it. */
+export function laneStops(store: Store, at = now(store)): LaneStop[] {
+  const counts = countStations(placedDevices(store, null));
+  const overdue = openDues(store, at).some((d) => d.due.daysOver > 0);
   return STATIONS.map((station, i) => ({
     to: `/${station}`,
     name: STATION_NAMES[station],
@@ -20,11 +16,4 @@ export function laneStops(store: Store, now = new Date()): LaneStop[] {
     count: counts[station],
     overdue: station === "clearance" && overdue,
   }));
-}
-
-/** An owner was asked, and has not answered for longer than the reminder time. */
-export function isOverdue(store: Store, device: Placed, now: Date): boolean {
-  if (device.standing.clearance !== "asked" || CLEARANCE_STATES.asked.opensGate) return false;
-  const last = clearanceEvents(store, device.standing.id).at(-1);
-  return last !== undefined && now.getTime() - Date.parse(last.at) > REMIND_AFTER_DAYS * 86_400_000;
 }

@@ -1,6 +1,7 @@
+import { lockPossible } from "~/core/clearance/proof";
 import { loadDemo } from "~/demo/load";
 import { readCatalogueRows, replaceCatalogue } from "~/store/catalogue";
-import { appendClearance } from "~/store/clearance";
+import { appendClearance, clearanceEvents } from "~/store/clearance";
 import { openStore, type Store } from "~/store/database";
 import { appendFacts, findStanding, saveDevice } from "~/store/devices";
 import { readPolicy, savePolicy } from "~/store/policy";
@@ -50,7 +51,13 @@ describe("kept plans", () => {
       appendClearance(
         store,
         "TH-005",
-        { event: "confirmed-clear", evidence: "signed out by phone", seen: "present", api: 30 },
+        {
+          event: "confirmed-clear",
+          evidence: "signed out by phone",
+          detail: { proofs: ["signed-out", "set-up-clean"] },
+          seen: newest(store, "TH-005"),
+          lock: lockPossible(30, null),
+        },
         hand,
       ),
     ).toBeNull();
@@ -59,7 +66,12 @@ describe("kept plans", () => {
       appendClearance(
         store,
         "TH-005",
-        { event: "lock-came-back", evidence: "asks again", seen: "confirmed-clear", api: 30 },
+        {
+          event: "lock-came-back",
+          evidence: "asks again",
+          seen: newest(store, "TH-005"),
+          lock: lockPossible(30, null),
+        },
         hand,
       ),
     ).toBeNull();
@@ -126,6 +138,20 @@ describe("kept plans", () => {
 });
 
 test("every device of the demo stands at exactly one station", () => {
-  const counts = countStations(placedDevices(demo(), null));
-  expect(counts).toEqual({ intake: 1, clearance: 4, match: 16, bench: 3, checkout: 1, records: 1 });
+  const store = demo();
+  const counts = (batch: string) => countStations(placedDevices(store, batch));
+  expect(counts("2026-11-autumn")).toEqual({ intake: 1, clearance: 4, match: 16, bench: 3, checkout: 1, records: 1 });
+  expect(counts("2026-10-families")).toEqual({
+    intake: 0,
+    clearance: 22,
+    match: 13,
+    bench: 0,
+    checkout: 0,
+    records: 2,
+  });
+  expect(placedDevices(store, "2026-10-families").filter((d) => d.station === "aside")).toHaveLength(2);
 });
+
+function newest(store: Store, tag: string): number {
+  return clearanceEvents(store, findStanding(store, tag)?.id as number).at(-1)?.id as number;
+}

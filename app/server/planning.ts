@@ -3,7 +3,7 @@ import type { Model } from "~/core/catalogue/model";
 import type { Need } from "~/core/catalogue/need";
 import { type CurrentFacts, currentFacts } from "~/core/device/lookUp";
 import { type CatalogueIndex, indexCatalogue } from "~/core/upgrade/catalogueIndex";
-import { type Plan, Planner } from "~/core/upgrade/plan";
+import { type Plan, Planner, planSetAside } from "~/core/upgrade/plan";
 import { readCatalogueRows, readRevisions } from "~/store/catalogue";
 import type { Store } from "~/store/database";
 import { factsByDevice, factsOf, type Standing, standingsIn } from "~/store/devices";
@@ -109,16 +109,20 @@ function planOne(cache: Kept, standing: Standing, facts: CurrentFacts): PlannedD
   const need = (standing.need && cache.index.needs.get(standing.need)) || null;
   const identity = cache.index.identify(facts);
   const model = identity.kind === "one" ? identity.model : null;
-  const plan: Plan = need
-    ? cache.planner.plan({ facts, clearance: standing.clearance, need })
-    : {
-        model: model?.id ?? null,
-        verdict: "check-first",
-        says: "No group waits for it yet: choose a need",
-        best: null,
-        ways: [],
-        stops: [],
-        questions: [],
-      };
+  const plan = standing.aside
+    ? planSetAside(standing.aside)
+    : need
+      ? cache.planner.plan({ facts, clearance: standing.clearance, need })
+      : planWithoutNeed(model);
   return { standing, facts, model, need, plan };
 }
+
+const planWithoutNeed = (model: Model | null): Plan => ({
+  model: model?.id ?? null,
+  verdict: "check-first",
+  says: "No group waits for it yet: choose a need",
+  best: null,
+  ways: [],
+  stops: [],
+  questions: [],
+});

@@ -1,4 +1,4 @@
-import { CLEARANCE_STATES } from "~/core/clearance/clearance";
+import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { factsAfterRun } from "~/core/runbook/afterRun";
 import { writeRunbook } from "~/core/runbook/runbook";
 import type { Runbook } from "~/core/runbook/step";

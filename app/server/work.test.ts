@@ -8,13 +8,12 @@ import { recordRows } from "~/app/routes/records/rows";
 import { factsAfterRun } from "~/core/runbook/afterRun";
 import { checkItems } from "~/core/runbook/checkout";
 import { loadDemo } from "~/demo/load";
-import { appendClearance } from "~/store/clearance";
+import { clearanceEvents } from "~/store/clearance";
 import { openStore, type Store } from "~/store/database";
 import { factsOf, findStanding } from "~/store/devices";
 import { checkoutEnd, decisionsOf, findRun, positionOf, stepsOf } from "~/store/runs";
 import { acceptWay, takeBack } from "./decide";
 import { placedDevices } from "./lane";
-import { isOverdue, laneStops } from "./laneStops";
 import { planJson } from "./planJson";
 import { catalogueOf, indexOf, plannedDevice, plannedDevices } from "./planning";
 import { runbookOf } from "./runbooks";
@@ -121,12 +120,13 @@ describe("the bench", () => {
 
   test("a lock that came back stops the run in the middle", () => {
     const store = demo();
-    appendClearance(
-      store,
-      "TH-019",
-      { event: "lock-came-back", evidence: "asks again", seen: "confirmed-clear", api: 28 },
-      hand,
-    );
+    expect(act(store, "TH-019", "locked", 3)).toBeNull();
+    expect(clearanceEvents(store, findStanding(store, "TH-019")?.id as number).at(-1)).toMatchObject({
+      event: "lock-came-back",
+      evidence: expect.stringContaining("step 4"),
+    });
+    expect(findStanding(store, "TH-019")?.way).toBeNull();
+    expect(placedDevices(store, null).find((d) => d.standing.tag === "TH-019")?.station).toBe("clearance");
     expect(act(store, "TH-019", "done", 3)).toContain("account lock");
     expect(runbookOf(store, "TH-019")).toMatchObject({ ok: false, status: 409 });
   });
@@ -332,7 +332,7 @@ test("what a run makes of a device: firmware, lock and build follow the operatio
 
 test("Match groups by model and need, with every device in one group", () => {
   const store = demo();
-  const groups = groupDevices(plannedDevices(store, null));
+  const groups = groupDevices(plannedDevices(store, "2026-11-autumn"));
   expect(groups.reduce((n, g) => n + g.devices, 0)).toBe(26);
   expect(new Set(groups.map((g) => g.key)).size).toBe(groups.length);
   expect(groups.find((g) => g.model === "velkora-lume" && g.need === "messaging-phone")).toMatchObject({
@@ -341,14 +341,4 @@ test("Match groups by model and need, with every device in one group", () => {
     best: 31,
     floor: 29,
   });
-});
-
-test("an owner who does not answer for a week marks Clearance on the lane", () => {
-  const store = demo();
-  const asked = placedDevices(store, null).find((d) => d.standing.clearance === "asked");
-  if (!asked) throw new Error("nobody was asked");
-  expect(isOverdue(store, asked, new Date("2026-11-18T10:00:00Z"))).toBe(false);
-  expect(isOverdue(store, asked, new Date("2026-11-24T10:00:00Z"))).toBe(true);
-  const stop = (now: string) => laneStops(store, new Date(now)).find((s) => s.to === "/clearance");
-  expect([stop("2026-11-18T10:00:00Z")?.overdue, stop("2026-11-24T10:00:00Z")?.overdue]).toEqual([false, true]);
 });

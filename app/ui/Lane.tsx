@@ -1,5 +1,6 @@
 import { useId } from "react";
-import { NavLink } from "react-router";
+import { Form, NavLink, useLocation } from "react-router";
+import { dateText } from "./words";
 
 export interface LaneStop {
   readonly to: string;
@@ -17,8 +18,15 @@ const LIBRARY = [
   { to: "/policy", name: "House policy" },
 ];
 
+interface Props {
+  readonly stops: readonly LaneStop[];
+  readonly person: string;
+  /** The day the demo's clock stands on; null outside the demo. */
+  readonly demoDay: string | null;
+}
+
 /** The order of the work, always in sight, with the number of devices waiting at each station. */
-export function Lane({ stops, person }: { stops: readonly LaneStop[]; person: string }) {
+export function Lane({ stops, person, demoDay }: Props) {
   const library = useId();
   return (
     <nav aria-label="Lane" className="flex flex-col gap-4">
@@ -77,9 +85,29 @@ export function Lane({ stops, person }: { stops: readonly LaneStop[]; person: st
           ))}
         </ul>
       </div>
+      {demoDay && <DemoClock day={demoDay} />}
       <p className="px-1 text-sm text-soft">
         At the desk: <a href="/person">{person}</a>
       </p>
     </nav>
+  );
+}
+
+/** The demo has a clock of its own, so that one can see what a week of waiting does. */
+function DemoClock({ day }: { day: string }) {
+  const { pathname, search } = useLocation();
+  return (
+    <Form method="post" action="/clock" className="px-1 text-sm text-soft" aria-label="Demo clock">
+      <input type="hidden" name="back" value={pathname + search} />
+      Demo day: {dateText(day)}
+      <span className="mt-1 flex gap-1">
+        <button type="submit" name="days" value="1" className="btn px-2 py-0.5 text-sm">
+          + 1 day
+        </button>
+        <button type="submit" name="days" value="7" className="btn px-2 py-0.5 text-sm">
+          + 7 days
+        </button>
+      </span>
+    </Form>
   );
 }

@@ -41,6 +41,8 @@ export const Model = z.strictObject({
     command: z.enum(["flashing unlock", "oem unlock"]).default("flashing unlock"),
     consequences: z.array(Irreversible).default([]),
   }),
+  /** The maker has an activation lock of its own, beside the platform's; null while nobody knows. */
+  makerLock: z.boolean().nullable().default(null),
   /** The maker lets a wholly stock device be locked again. */
   relock: z.boolean().default(false),
   firmware: z.strictObject({

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { DEFAULT_FOLLOW_UP, FollowUpPolicy } from "~/core/clearance/followUp";
 
 /** What ways are compared by, in the order a coordinator puts them; the first that differs decides. */
 export const RankKey = z.enum([
@@ -64,6 +65,20 @@ export const Policy = z.strictObject({
   enoughMargin: z.number().int().min(0).max(15).default(2),
   /** Chance of success below which a way is put behind. */
   sureFrom: z.number().min(0).max(1).default(0.75),
+  followUp: FollowUpPolicy.default(DEFAULT_FOLLOW_UP),
+  /** Who writes the letters to donors. */
+  organisation: z.string().trim().min(2).max(80).default("The reuse workshop"),
+  /** Address that donors answer to. */
+  letterFrom: z
+    .email("This is not an e-mail address; write it like desk@place.example")
+    .default("desk@workshop.example"),
+  /** Where dangerous devices go, as the local rules say. */
+  collectionPoint: z
+    .string()
+    .trim()
+    .min(5)
+    .max(500)
+    .default("Ask your municipality for its battery collection point and write it here, with its opening hours."),
 });
 export type Policy = z.infer<typeof Policy>;
 

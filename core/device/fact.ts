@@ -62,6 +62,11 @@ export const FACTS = {
     ask: "Look whether the unlock switch is on and the waiting time over",
     value: yesNo,
   },
+  "lock.maker": {
+    says: "Maker's own lock",
+    ask: "Look whether this maker has a lock of its own",
+    value: yesNo,
+  },
   "slots.count": {
     says: "Number of slots",
     ask: "Run fastboot getvar slot-count",

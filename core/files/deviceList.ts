@@ -1,200 +1,197 @@
-import { parse } from "csv-parse/sync";
-import { type FactKey, type FactValue, readFactValue } from "~/core/device/fact";
+import { type FactKey, FACTS, type FactValue, readFactValue } from "~/core/device/fact";
 import { readImei } from "~/core/device/imei";
+import { bareRelease, type Column, isFactColumn, type Mapping } from "./columns";
 
-/** Largest device list taken in at once, bytes. */
-export const MAX_LIST_BYTES = 5_000_000;
-
-/** Columns of a device list, with the header words people use for them. */
-export const COLUMNS = {
-  tag: ["tag", "label", "id"],
-  serial: ["serial", "serial number", "sn"],
-  imei: ["imei"],
-  donor: ["donor", "from", "source"],
-  need: ["need", "for", "group"],
-  "model.name": ["name", "model name", "market name"],
-  "model.number": ["model", "model number"],
-  "android.release": ["android", "android version", "version"],
-  "build.number": ["build", "build number"],
-  "build.patch": ["patch", "security patch"],
-  "firmware.version": ["firmware", "baseband"],
-  "system.kind": ["system"],
-  "bootloader.locked": ["bootloader locked", "locked"],
-  "slot.current": ["slot"],
-  "battery.percent": ["battery"],
-} as const;
-export type Column = keyof typeof COLUMNS;
-
-export interface ListProblem {
-  readonly column: string;
+export interface CellProblem {
+  /** Place of the cell in its row; -1 for the row as a whole. */
+  readonly cell: number;
   readonly says: string;
 }
 
-export interface ListRow {
-  /** Line of the file it stands on, counted from 1. */
+/** A device that was here before, found by its serial number or IMEI. */
+export interface Earlier {
+  readonly device: number;
+  readonly tag: string;
+  /** It has left the lane: handed over, or gone to parts. Otherwise it is simply here already. */
+  readonly left: boolean;
+}
+
+/** What a person said of a row: leave it out, or take it in although the device was here before. */
+export type Choice = "leave" | "returning" | null;
+
+export interface DeviceRow {
   readonly line: number;
   readonly tag: string;
-  readonly cells: readonly string[];
-  readonly problems: readonly ListProblem[];
-  /** Worth a look, but no reason to leave the row out. */
-  readonly remarks: readonly ListProblem[];
   readonly serial: string | null;
   readonly imei: string | null;
   readonly donor: string;
   readonly need: string | null;
   readonly facts: readonly { readonly key: FactKey; readonly value: FactValue }[];
+  readonly problems: readonly CellProblem[];
+  /** Worth a look, but no reason to leave the row out. */
+  readonly remarks: readonly CellProblem[];
+  readonly earlier: Earlier | null;
+  readonly choice: Choice;
 }
 
-export type DeviceList =
-  | { readonly ok: true; readonly header: readonly string[]; readonly rows: readonly ListRow[] }
-  | { readonly ok: false; readonly says: string };
+/** What rows are judged against. */
+export interface ListWorld {
+  /** Tags in use, in lower case. */
+  readonly taken: ReadonlySet<string>;
+  /** Ids and names of needs, in lower case, to their id. */
+  readonly needs: ReadonlyMap<string, string>;
+  /** Devices that are or were here, by serial number in lower case, and by IMEI. */
+  readonly serials: ReadonlyMap<string, Earlier>;
+  readonly imeis: ReadonlyMap<string, Earlier>;
+  /** Where no column holds tags, rows get the next free ones with this beginning; null where tags come in the list. */
+  readonly numbered: { readonly prefix: string; readonly from: number } | null;
+}
 
-/**
- * Turns the bytes of a list into text.
- *
- * UTF-8 with or without mark, UTF-16 with mark. Anything else is refused with what to do, never guessed.
- *
- * @source RFC 4180 for the format; the Unicode byte order marks for the encoding
- */
-export function decodeList(
-  bytes: Uint8Array,
-): { readonly ok: true; readonly text: string } | { readonly ok: false; readonly says: string } {
-  if (bytes.length > MAX_LIST_BYTES)
-    return {
-      ok: false,
-      says: `The file has ${(bytes.length / 1e6).toFixed(0)} MB; a list may have 5 MB. Split it, or save only the columns that are needed`,
-    };
-  const utf16 =
-    bytes[0] === 0xff && bytes[1] === 0xfe ? "utf-16le" : bytes[0] === 0xfe && bytes[1] === 0xff ? "utf-16be" : null;
-  try {
-    const text = new TextDecoder(utf16 ?? "utf-8", { fatal: true }).decode(bytes).replace(/^\uFEFF/, "");
-    if (text.includes("\0"))
-      return { ok: false, says: "The file holds NUL bytes: it is not a text file. Export the list as CSV, UTF-8" };
-    return { ok: true, text };
-  } catch {
-    return {
-      ok: false,
-      says: "The file is not UTF-8 (nor UTF-16 with a mark). In the spreadsheet choose “Save as CSV UTF-8” and take that file",
-    };
-  }
+export interface RawRow {
+  readonly line: number;
+  readonly cells: readonly string[];
+  readonly choice: Choice;
 }
 
 /**
- * Reads a device list: comma, semicolon or tab, header names in any order, quoted cells.
+ * Judges the rows of a list: every cell checked, each problem at its cell. A row without problems can be taken in.
  *
- * @param taken tags in use, in lower case
- * @param needs ids and names of needs, in lower case, to their id
+ * @param mapping what each column holds, in the order of the header
  */
-export function readDeviceList(
-  text: string,
-  taken: ReadonlySet<string>,
-  needs: ReadonlyMap<string, string>,
-): DeviceList {
-  const firstLine = text.split(/\r?\n/, 1)[0] ?? "";
-  const delimiter = [",", ";", "\t"].sort((a, b) => firstLine.split(b).length - firstLine.split(a).length)[0];
-  let records: { record: string[]; info: { lines: number } }[];
-  try {
-    records = parse(text, {
-      delimiter,
-      relax_column_count: true,
-      skip_empty_lines: true,
-      trim: true,
-      info: true,
-    }) as unknown as typeof records;
-  } catch (error) {
-    const { lines, code } = error as { lines?: number; code?: string };
-    const what = code?.includes("QUOTE")
-      ? "a quote is opened and not closed, or stands in the middle of a cell"
-      : (error as Error).message;
-    return { ok: false, says: `Line ${lines ?? "?"}: ${what}. Mend that line and try again` };
-  }
-  const [head, ...body] = records;
-  if (!head)
-    return {
-      ok: false,
-      says: "The list is empty. Its first line names the columns, for example: tag,model number,android,serial",
-    };
-  const header = head.record;
-  const columns = header.map(columnOf);
-  if (!columns.includes("tag"))
-    return {
-      ok: false,
-      says: `There is no column “tag” in the first line (found: ${header.join(", ")}). Every device needs its tag`,
-    };
-  const seen = new Map<string, number>();
-  // csv-parse counts the lines read so far: the line a record ends on.
-  const rows = body.map(({ record, info }) => readRow(record, info.lines, header, columns, taken, needs, seen));
-  return rows.length
-    ? { ok: true, header, rows }
-    : { ok: false, says: "There is a header and no device under it. Paste at least one line" };
+export function judgeRows(rows: readonly RawRow[], mapping: Mapping, world: ListWorld): DeviceRow[] {
+  const seen: Seen = { tag: new Map(), serial: new Map(), imei: new Map() };
+  let next = world.numbered?.from ?? 0;
+  return rows.map((row) => {
+    let tag: string | null = null;
+    if (world.numbered) {
+      do tag = `${world.numbered.prefix}${String(next++).padStart(3, "0")}`;
+      while (world.taken.has(tag.toLowerCase()));
+    }
+    return judgeRow(row, mapping, world, seen, tag);
+  });
 }
 
-function columnOf(name: string): Column | null {
-  const wanted = name.trim().toLowerCase();
-  return (
-    (Object.keys(COLUMNS) as Column[]).find(
-      (c) => c === wanted || (COLUMNS[c] as readonly string[]).includes(wanted),
-    ) ?? null
-  );
-}
+/** Lines on which a tag or number stood already. */
+type Seen = Record<"tag" | "serial" | "imei", Map<string, number>>;
 
-function readRow(
-  record: readonly string[],
-  line: number,
-  header: readonly string[],
-  columns: readonly (Column | null)[],
-  taken: ReadonlySet<string>,
-  needs: ReadonlyMap<string, string>,
-  seen: Map<string, number>,
-): ListRow {
-  const problems: ListProblem[] = [];
-  const remarks: ListProblem[] = [];
+function judgeRow(raw: RawRow, mapping: Mapping, world: ListWorld, seen: Seen, numbered: string | null): DeviceRow {
+  const { line, cells, choice } = raw;
+  const problems: CellProblem[] = [];
+  const remarks: CellProblem[] = [];
   const facts: { key: FactKey; value: FactValue }[] = [];
   const row = {
-    tag: "",
+    tag: numbered ?? "",
     serial: null as string | null,
     imei: null as string | null,
     donor: "",
     need: null as string | null,
   };
-  if (record.length > header.length)
+  if (cells.length > mapping.length && cells.slice(mapping.length).some((c) => c.trim() !== ""))
     problems.push({
-      column: "line",
-      says: `${record.length} cells, the header has ${header.length}: a cell with a comma needs quotes`,
+      cell: -1,
+      says: `${cells.length} cells, the header has ${mapping.length}: a cell that holds the separator needs quotes`,
     });
-  columns.forEach((column, i) => {
-    const cell = (record[i] ?? "").trim();
-    if (column === null || cell === "") return;
-    const wrong = (says: string) => problems.push({ column: header[i], says });
-    if (column === "tag") {
-      row.tag = cell;
-      const key = cell.toLowerCase();
-      if (!isTag(cell)) wrong("A tag has 1 to 24 letters, digits and dashes");
-      else if (taken.has(key)) wrong(`Tag ${cell} is in use already`);
-      else if (seen.has(key)) wrong(`Tag ${cell} stands on line ${seen.get(key)} too`);
-      seen.set(key, line);
-    } else if (column === "serial") row.serial = cell.slice(0, 60);
-    else if (column === "donor") row.donor = cell.slice(0, 120);
-    else if (column === "imei") {
-      row.imei = cell;
-      const imei = readImei(cell);
-      if (imei.ok) row.imei = imei.imei;
-      else remarks.push({ column: header[i], says: imei.says });
-    } else if (column === "need") {
-      row.need = needs.get(cell.toLowerCase()) ?? null;
-      if (row.need === null)
-        wrong(`There is no need “${cell}” (there are: ${[...new Set(needs.values())].join(", ")})`);
-    } else {
-      const read = readFactValue(column, cell.replace(/\s*%$/, "").replace(/^_/, ""));
-      if (read.ok) facts.push({ key: column, value: read.value });
-      else wrong(read.says);
+  const again = (what: keyof Seen, key: string): number | undefined => {
+    const before = seen[what].get(key);
+    if (before === undefined) seen[what].set(key, line);
+    return before;
+  };
+  mapping.forEach((column, cell) => {
+    const text = (cells[cell] ?? "").trim();
+    if (column === null || text === "") return;
+    const wrong = (says: string) => problems.push({ cell, says });
+    switch (column) {
+      case "tag": {
+        row.tag = text;
+        const before = again("tag", text.toLowerCase());
+        if (!isTag(text)) wrong("A tag has 1 to 24 letters, digits and dashes");
+        else if (world.taken.has(text.toLowerCase())) wrong(`Tag ${text} is in use already`);
+        else if (before !== undefined) wrong(`Tag ${text} stands on line ${before} too`);
+        break;
+      }
+      case "serial": {
+        row.serial = text.slice(0, 60);
+        const before = again("serial", row.serial.toLowerCase());
+        if (before !== undefined) wrong(`The same serial number stands on line ${before}`);
+        break;
+      }
+      case "imei": {
+        const imei = readImei(text);
+        row.imei = imei.ok ? imei.imei : text.slice(0, 60);
+        const before = again("imei", row.imei);
+        if (!imei.ok) remarks.push({ cell, says: imei.says });
+        if (before !== undefined) wrong(`The same IMEI stands on line ${before}`);
+        break;
+      }
+      case "donor":
+        row.donor = text.slice(0, 120);
+        break;
+      case "need":
+        row.need = world.needs.get(text.toLowerCase()) ?? null;
+        if (row.need === null)
+          wrong(`There is no need “${text}” (there are: ${[...new Set(world.needs.values())].join(", ")})`);
+        break;
+      default:
+        if (isFactColumn(column)) {
+          const read = readFactValue(column, plainValue(column, text));
+          if (read.ok) facts.push({ key: column, value: read.value });
+          else wrong(read.says);
+        }
     }
   });
-  if (row.tag === "") problems.push({ column: "tag", says: "The tag is missing" });
-  return { line, cells: record, problems, remarks, facts, ...row };
+  if (row.tag === "") problems.push({ cell: mapping.indexOf("tag"), says: "The tag is missing" });
+  const earlier =
+    (row.imei && world.imeis.get(row.imei)) || (row.serial && world.serials.get(row.serial.toLowerCase())) || null;
+  if (earlier && !(earlier.left && choice === "returning"))
+    problems.push({
+      cell: Math.max(
+        row.imei && world.imeis.has(row.imei) ? mapping.indexOf("imei") : mapping.indexOf("serial"),
+        0,
+      ),
+      says: earlier.left
+        ? `This device was here before, as ${earlier.tag}: say whether it has come back`
+        : `This device is here already, as ${earlier.tag}`,
+    });
+  return { line, problems, remarks, facts, earlier, choice, ...row };
+}
+
+const YES = new Set(["ja", "oui", "x", "✓", "locked", "gesperrt"]);
+const NO = new Set(["nein", "non", "-", "unlocked", "offen"]);
+
+/**
+ * A cell as spreadsheets write it, turned into what a fact looks like: decimal commas, percent signs, "Android 11.0", days
+ * with dots, yes and no in other words. A day with slashes is left as it is, and so refused: which number is the month
+ * can't be told.
+ *
+ * @example plainValue("battery.percent", "71,5 %") // "71.5"
+ */
+export function plainValue(column: Column & FactKey, text: string): string {
+  const lower = text.toLowerCase();
+  switch (column) {
+    case "android.release":
+      return bareRelease(text);
+    case "battery.percent":
+      return text.replace(/\s*%$/, "").replace(/^(\d+),(\d{1,2})$/, "$1.$2");
+    case "build.patch":
+      return text.replace(/^(\d{1,2})\.(\d{1,2})\.(\d{4})$/, (_, d: string, m: string, y: string) =>
+        [y, m.padStart(2, "0"), d.padStart(2, "0")].join("-"),
+      );
+    case "bootloader.locked":
+      return YES.has(lower) ? "yes" : NO.has(lower) ? "no" : text;
+    case "slot.current":
+      return lower.replace(/^_/, "");
+    default:
+      return text;
+  }
 }
 
 /** True for a text that can be a tag: it stands in addresses and file names. */
 export function isTag(text: string): boolean {
   return /^[A-Za-z0-9][A-Za-z0-9-]{0,23}$/.test(text);
+}
+
+/** The name of a column in words. */
+export function columnName(column: Column): string {
+  if (isFactColumn(column)) return FACTS[column].says;
+  return { tag: "Tag", serial: "Serial number", imei: "IMEI", donor: "Donor", need: "Need" }[column];
 }

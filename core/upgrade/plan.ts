@@ -1,8 +1,8 @@
 import type { Model } from "~/core/catalogue/model";
 import type { Need } from "~/core/catalogue/need";
 import type { Policy } from "~/core/catalogue/policy";
-import type { ClearanceState } from "~/core/clearance/clearance";
-import { CLEARANCE_STATES } from "~/core/clearance/clearance";
+import { CLEARANCE_STATES, type ClearanceState } from "~/core/clearance/states";
+import { DANGERS, type DangerKind } from "~/core/device/danger";
 import { FACTS } from "~/core/device/fact";
 import type { CurrentFacts } from "~/core/device/lookUp";
 import type { CatalogueIndex } from "./catalogueIndex";
@@ -19,6 +19,8 @@ export type Verdict = "can-go" | "check-first" | "waiting" | "not-this-way" | "g
 export interface PlanRequest {
   readonly facts: CurrentFacts;
   readonly clearance: ClearanceState;
+  /** Why the device was set aside; nothing is planned for it then. */
+  readonly aside?: DangerKind | null;
   readonly need: Need;
 }
 
@@ -42,6 +44,7 @@ export interface Plan {
  * Nothing beyond reading facts is planned while the clearance is open or the model is not known for sure.
  */
 export function planDevice(request: PlanRequest, index: CatalogueIndex, policy: Policy): Plan {
+  if (request.aside) return planSetAside(request.aside);
   const identity = index.identify(request.facts);
   if (identity.kind !== "one") {
     const says =
@@ -79,6 +82,16 @@ export function planDevice(request: PlanRequest, index: CatalogueIndex, policy: 
     };
   }
   return planCleared(model, request, index, policy);
+}
+
+/** The plan of a device that was set aside: none. */
+export function planSetAside(kind: DangerKind): Plan {
+  return {
+    ...EMPTY,
+    model: null,
+    verdict: "not-this-way",
+    says: `Set aside: ${DANGERS[kind].says.toLowerCase()}. Not charged, not treated; it goes where local rules say`,
+  };
 }
 
 const EMPTY = { best: null, ways: [], stops: [], questions: [] };
@@ -165,7 +178,7 @@ export function planSignature(request: PlanRequest): string {
     // Which slot is current matters at the bench; for the plan only that it is known.
     return fact ? (key === "slot.current" ? "known" : `${fact.value}`) : "";
   });
-  return `${request.need.id}\n${request.clearance}\n${parts.join("\n")}`;
+  return `${request.need.id}\n${request.clearance}\n${request.aside ?? ""}\n${parts.join("\n")}`;
 }
 
 /** Plans many devices, each signature once. */

@@ -126,20 +126,22 @@ const facts: fc.Arbitrary<Partial<Record<FactKey, FactValue>>> = fc
   })
   .map((f) => ({ "model.number": "N-m", ...f }));
 
-const policies: fc.Arbitrary<Policy> = fc.record({
-  goingDown: fc.constantFrom("via-stock" as const, "direct" as const),
-  verificationOrder: fc.constantFrom("before" as const, "after" as const),
-  relock: fc.constantFrom("when-stock" as const, "never" as const),
-  rank: fc
-    .shuffledSubarray(
-      [...DEFAULT_POLICY.rank].filter((k) => k !== "works"),
-      { minLength: 3 },
-    )
-    .map((r) => ["works" as const, ...r]),
-  batteryFloor: fc.constant(60),
-  enoughMargin: fc.integer({ min: 0, max: 3 }),
-  sureFrom: fc.constantFrom(0.5, 0.75),
-});
+const policies: fc.Arbitrary<Policy> = fc
+  .record({
+    goingDown: fc.constantFrom("via-stock" as const, "direct" as const),
+    verificationOrder: fc.constantFrom("before" as const, "after" as const),
+    relock: fc.constantFrom("when-stock" as const, "never" as const),
+    rank: fc
+      .shuffledSubarray(
+        [...DEFAULT_POLICY.rank].filter((k) => k !== "works"),
+        { minLength: 3 },
+      )
+      .map((r) => ["works" as const, ...r]),
+    batteryFloor: fc.constant(60),
+    enoughMargin: fc.integer({ min: 0, max: 3 }),
+    sureFrom: fc.constantFrom(0.5, 0.75),
+  })
+  .map((p) => ({ ...DEFAULT_POLICY, ...p }));
 
 const needs = fc
   .record({ minApi: api, services: fc.boolean() })

@@ -188,6 +188,10 @@ test("two tabs: a clearance case and the policy", async ({ page, context }) => {
   await other.getByRole("button", { name: "Confirmed clear" }).click();
   await expect(other.getByRole("alert")).toContainText("Somebody else moved this case on");
   await expect(other.getByLabel("How is it known?")).toHaveValue("seen at the set-up");
+  // A note collides with nothing: both entries stand.
+  await other.getByRole("button", { name: "Only write this note" }).click();
+  await expect(other.getByRole("listitem").filter({ hasText: "seen at the set-up" })).toBeVisible();
+  await expect(other.getByRole("listitem").filter({ hasText: "An account is on it" })).toBeVisible();
 
   await page.goto("/policy");
   await other.goto("/policy");

@@ -10,6 +10,15 @@ const PAGES = [
   "/intake/device",
   "/clearance",
   "/clearance/TH-005",
+  "/clearance/SF-06",
+  "/due",
+  "/clear-by",
+  "/letters",
+  "/letters/ask",
+  "/letters/ask?kind=remind",
+  "/letters/texts",
+  "/letters/texts/ask.de",
+  "/donors/Ilse%20Brandt",
   "/match",
   "/match/velkora-vista20?batch=2026-11-autumn&need=messaging-phone",
   "/devices/TH-014",
@@ -126,7 +135,9 @@ test.describe("without scripts", () => {
     await expect(page.getByText("1 device taken in.")).toBeVisible();
 
     await page.goto("/clearance/W-1");
-    await page.getByLabel("How is it known?").fill("never signed in, set-up goes through");
+    await page.getByLabel("How is it known?").fill("the owner signed out here, set-up goes through");
+    await page.getByLabel("Signed out on the device, by its owner").check();
+    await page.getByLabel("Started anew: the set-up showed no earlier account").check();
     await page.getByRole("button", { name: "Confirmed clear" }).click();
     await expect(page.getByText("The gate is open")).toBeVisible();
 

@@ -4,7 +4,7 @@ import net from "node:net";
 import os from "node:os";
 import path from "node:path";
 import { DEFAULT_POLICY, type Policy } from "~/core/catalogue/policy";
-import type { ClearanceState } from "~/core/clearance/clearance";
+import type { ClearanceState } from "~/core/clearance/states";
 import { type CurrentFacts, currentFacts } from "~/core/device/lookUp";
 import { writeRunbook } from "~/core/runbook/runbook";
 import type { Runbook } from "~/core/runbook/step";

@@ -10,13 +10,14 @@ interface Props {
   readonly step: Step & { readonly command: string | null };
   readonly place: number;
   readonly count: number;
-  readonly begunAt: string | null;
+  /** Seconds the step's clock runs already; null when it was not started. */
+  readonly ran: number | null;
   readonly wrong: string | null;
   readonly note?: string;
 }
 
 /** One step, large: what to do, the exact command, the clock, done or something is wrong. */
-export function StepCard({ step, place, count, begunAt, wrong, note }: Props) {
+export function StepCard({ step, place, count, ran, wrong, note }: Props) {
   const done = useRef<HTMLButtonElement>(null);
   const begin = useRef<HTMLButtonElement>(null);
   const trouble = useRef<HTMLDetailsElement>(null);
@@ -83,7 +84,7 @@ export function StepCard({ step, place, count, begunAt, wrong, note }: Props) {
           </>
         )}
       </dl>
-      {begunAt && <StepClock begunAt={begunAt} usual={step.usualSeconds} latest={step.latestSeconds} />}
+      {ran !== null && <StepClock ran={ran} usual={step.usualSeconds} latest={step.latestSeconds} />}
       {wrong !== null ? (
         <>
           <Notice kind="wrong">Something went wrong here: {wrong}</Notice>
@@ -110,7 +111,7 @@ export function StepCard({ step, place, count, begunAt, wrong, note }: Props) {
               <button ref={done} type="submit" name="act" value="done" className="btn-main px-6 py-3 text-xl">
                 <Check size={22} aria-hidden="true" /> Done <kbd className="text-sm">space</kbd>
               </button>
-              {!begunAt && (
+              {ran === null && (
                 <button ref={begin} type="submit" name="act" value="begun" className="btn">
                   Start the clock <kbd className="text-xs">t</kbd>
                 </button>
@@ -128,9 +129,14 @@ export function StepCard({ step, place, count, begunAt, wrong, note }: Props) {
                 <span className="label">What do you see?</span>
                 <textarea name="note" rows={3} className="field" defaultValue={note} />
               </label>
-              <button type="submit" name="act" value="wrong" className="btn-warn">
-                Write it down and stop here
-              </button>
+              <p className="flex flex-wrap gap-2">
+                <button type="submit" name="act" value="wrong" className="btn-warn">
+                  Write it down and stop here
+                </button>
+                <button type="submit" name="act" value="locked" className="btn-warn">
+                  It asks for an earlier account: stop
+                </button>
+              </p>
             </Form>
           </details>
           {place > 0 && (

@@ -1,21 +1,26 @@
 import { useEffect, useState } from "react";
 import { durationText } from "~/core/runbook/writeSheet";
 
-/** A running clock beside what is usual and what is the latest. */
-export function StepClock({ begunAt, usual, latest }: { begunAt: string; usual: number; latest: number }) {
-  const [now, setNow] = useState<number | null>(null);
+/**
+ * A running clock beside what is usual and what is the latest.
+ *
+ * @param ran seconds it ran when the page was made: the page's own clock may be another than the server's
+ */
+export function StepClock({ ran, usual, latest }: { ran: number; usual: number; latest: number }) {
+  const [seconds, setSeconds] = useState<number | null>(null);
   useEffect(() => {
-    setNow(Date.now());
-    const timer = setInterval(() => setNow(Date.now()), 1000);
+    const from = Date.now() - ran * 1000;
+    const tick = () => setSeconds(Math.max(0, Math.floor((Date.now() - from) / 1000)));
+    tick();
+    const timer = setInterval(tick, 1000);
     return () => clearInterval(timer);
-  }, []);
-  const seconds = now === null ? null : Math.max(0, Math.floor((now - Date.parse(begunAt)) / 1000));
+  }, [ran]);
   const late = seconds !== null && seconds > latest;
   return (
     <div className="my-3">
       <p className={`text-3xl font-bold tabular-nums ${late ? "text-stop" : ""}`} role="timer">
         {seconds === null
-          ? `begun ${new Date(begunAt).toISOString().slice(11, 16)} UTC`
+          ? `begun ${durationText(ran)} ago`
           : `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`}
       </p>
       <progress

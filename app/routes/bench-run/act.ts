@@ -1,9 +1,12 @@
+import { casesOf, lockOf } from "~/app/server/cases";
+import { plannedDevice } from "~/app/server/planning";
 import { recordRun, runbookOf } from "~/app/server/runbooks";
-import { CLEARANCE_STATES } from "~/core/clearance/clearance";
+import { CLEARANCE_STATES } from "~/core/clearance/states";
 import type { Runbook } from "~/core/runbook/step";
 import type { Way } from "~/core/upgrade/way";
+import { appendClearance } from "~/store/clearance";
 import type { Hand, Store } from "~/store/database";
-import { findStanding } from "~/store/devices";
+import { findStanding, type Standing } from "~/store/devices";
 import { appendStep, beginRun, checkoutEnd, findRun, positionOf, type StepOutcome, stepsOf } from "~/store/runs";
 
 /** Outcomes a volunteer can give a step. */
@@ -27,6 +30,7 @@ export function actAtBench(
     const gate = CLEARANCE_STATES[standing.clearance];
     if (!gate.opensGate)
       return `${tag}: ${gate.says.toLowerCase()}. Stop here: nothing is done before the account lock is settled`;
+    if (asked.act === "locked") return lockFound(store, standing, asked, hand);
     if (standing.way === null || standing.decision === null) return `${tag} has no accepted way. Decide at Match first`;
     const run = findRun(store, standing.id);
     const usable =
@@ -56,4 +60,18 @@ export function actAtBench(
       recordRun(store, standing, JSON.parse(standing.way) as Way, hand);
     return null;
   })();
+}
+
+/** A lock that turns up at the bench: the gate shuts, the way is taken back, the run ends; the device is Clearance's again. */
+function lockFound(
+  store: Store,
+  standing: Standing,
+  asked: { place: number; note: string },
+  hand: Hand,
+): string | null {
+  const seen = casesOf(store)(standing.id).newest;
+  const note = asked.note.trim();
+  const evidence = `At the bench, step ${asked.place + 1}: the device asks for an earlier account${note ? `. ${note}` : ""}`;
+  const lock = lockOf(plannedDevice(store, standing));
+  return appendClearance(store, standing.tag, { event: "lock-came-back", evidence, seen, lock }, hand);
 }

@@ -1,11 +1,12 @@
 import { data, Form, Link, redirect } from "react-router";
+import { now } from "~/app/server/clock";
 import { db, handOf, notFound } from "~/app/server/context";
 import { plannedDevice } from "~/app/server/planning";
 import { runbookOf } from "~/app/server/runbooks";
 import { smallChart } from "~/app/server/smallChart";
 import { Notice } from "~/app/ui/Notice";
 import { UpshiftChart } from "~/app/ui/UpshiftChart";
-import { CLEARANCE_STATES } from "~/core/clearance/clearance";
+import { CLEARANCE_STATES } from "~/core/clearance/states";
 import type { Runbook } from "~/core/runbook/step";
 import { commandText } from "~/core/runbook/writeSheet";
 import { acceptedWay, findStanding } from "~/store/devices";
@@ -39,6 +40,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
     problem: sheet && !sheet.ok ? sheet.says : null,
     begun: run !== null,
     position,
+    ran: position?.begunAt ? (now(db()).getTime() - Date.parse(position.begunAt)) / 1000 : null,
     step: step ? { ...step, command: commandText(step) } : null,
     titles: runbook?.steps.map((s) => s.title) ?? [],
   };
@@ -60,8 +62,23 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function BenchRun({ loaderData, actionData }: Route.ComponentProps) {
-  const { dark, chart, tag, gate, release, title, cautions, files, count, problem, begun, position, step, titles } =
-    loaderData;
+  const {
+    dark,
+    chart,
+    tag,
+    gate,
+    release,
+    title,
+    cautions,
+    files,
+    count,
+    problem,
+    begun,
+    position,
+    ran,
+    step,
+    titles,
+  } = loaderData;
   return (
     <div
       className={
@@ -145,7 +162,7 @@ export default function BenchRun({ loaderData, actionData }: Route.ComponentProp
             step={step}
             place={position.place}
             count={count}
-            begunAt={position.begunAt}
+            ran={ran}
             wrong={position.wrong}
             note={actionData?.note}
             key={`${position.place}${position.wrong ?? ""}`}

@@ -1,64 +1,66 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link, redirect } from "react-router";
+import { lockOf } from "~/app/server/cases";
+import { now } from "~/app/server/clock";
 import { db, handOf, notFound } from "~/app/server/context";
+import { openDues } from "~/app/server/dues";
+
 import { plannedDevice } from "~/app/server/planning";
 import { smallChart } from "~/app/server/smallChart";
-import { AreaField } from "~/app/ui/Field";
+import { DueText } from "~/app/ui/DueText";
 import { Notice } from "~/app/ui/Notice";
 import { UpshiftChart } from "~/app/ui/UpshiftChart";
-import { timeText } from "~/app/ui/words";
-import { apiOf } from "~/core/android/releases";
-import {
-  CLEARANCE_EVENTS,
-  CLEARANCE_STATES,
-  ClearanceEventKind,
-  ClearanceState,
-  eventsFrom,
-} from "~/core/clearance/clearance";
+import { dateText, timeText } from "~/app/ui/words";
+import { eventsFrom } from "~/core/clearance/case";
+import { CLEARANCE_EVENTS } from "~/core/clearance/events";
+import { PROOF_WORDS, proofsAsked } from "~/core/clearance/proof";
+import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { currentValue } from "~/core/device/lookUp";
-import { appendClearance, clearanceEvents } from "~/store/clearance";
+import { clearanceEvents } from "~/store/clearance";
 import { findStanding } from "~/store/devices";
 import type { Route } from "./+types/route";
+import { actOnCase, caseOf, typedIn } from "./act";
+import { CaseForm } from "./CaseForm";
+import { CaseMap } from "./CaseMap";
 
 export function loader({ params }: Route.LoaderArgs) {
   const standing = findStanding(db(), params.tag);
   if (!standing)
     throw notFound(`There is no device ${params.tag}. Look at Intake, or search for the end of its serial number`);
   const device = plannedDevice(db(), standing);
-  const release = currentValue<string>(device.facts, "android.release") ?? null;
+  const events = clearanceEvents(db(), standing.id);
+  const was = caseOf(db(), standing);
   return {
     tag: standing.tag,
     title: device.model
       ? `${device.model.maker} ${device.model.names[0]}`
       : String(device.facts.get("model.name")?.value ?? "model not known"),
     donor: standing.donor,
-    release,
+    release: currentValue<string>(device.facts, "android.release") ?? null,
     state: standing.clearance,
+    path: [
+      "not-looked-at" as const,
+      ...events.filter((e) => was.counted.some((c) => c.id === e.id)).map((e) => e.state),
+    ],
+    seen: was.newest,
+    proofs: proofsAsked(was.locks),
+    lock: lockOf(device),
+    due: openDues(db(), now(db())).find((d) => d.device.standing.id === standing.id)?.due ?? null,
     chart: smallChart(device),
-    events: clearanceEvents(db(), standing.id),
-    next: eventsFrom(standing.clearance),
+    events,
+    next: eventsFrom(was),
   };
 }
 
 export async function action({ request, params }: Route.ActionArgs) {
-  const form = await request.formData();
-  const evidence = String(form.get("evidence") ?? "");
-  const event = ClearanceEventKind.safeParse(form.get("event"));
-  const seen = ClearanceState.safeParse(form.get("seen"));
   const standing = findStanding(db(), params.tag);
   if (!standing) throw notFound(`There is no device ${params.tag}`);
-  if (!event.success || !seen.success) return data({ says: "Choose what happened", evidence }, { status: 400 });
-  const release = currentValue<string>(plannedDevice(db(), standing).facts, "android.release");
-  const wrong = appendClearance(
-    db(),
-    params.tag,
-    { event: event.data, evidence, seen: seen.data, api: release ? apiOf(release) : null },
-    handOf(request),
-  );
-  return wrong ? data({ says: wrong, evidence }, { status: 409 }) : redirect(`/clearance/${standing.tag}`);
+  const form = await request.formData();
+  const wrong = actOnCase(db(), standing, form, handOf(request));
+  return wrong ? data({ says: wrong, typed: typedIn(form) }, { status: 409 }) : redirect(`/clearance/${standing.tag}`);
 }
 
 export default function ClearanceCase({ loaderData, actionData }: Route.ComponentProps) {
-  const { tag, title, donor, release, state, chart, events, next } = loaderData;
+  const { tag, title, donor, release, state, path, seen, proofs, lock, due, chart, events, next } = loaderData;
   const info = CLEARANCE_STATES[state];
   return (
     <>
@@ -70,47 +72,29 @@ export default function ClearanceCase({ loaderData, actionData }: Route.Componen
         {tag} <span className="font-normal text-soft">{title}</span>
       </h1>
       <p className="hint">
-        Donor: {donor || "not written down"} · Android {release ?? "not known"} ·{" "}
-        <Link to={`/devices/${tag}`}>all about this device</Link>
+        Donor: {donor ? <Link to={`/donors/${encodeURIComponent(donor)}`}>{donor}</Link> : "not written down"} · Android{" "}
+        {release ?? "not known"} · <Link to={`/devices/${tag}`}>all about this device</Link>
       </p>
+      <div className="mt-3">
+        <CaseMap state={state} path={path} next={next} />
+      </div>
       <div className="mt-4 grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-2">
         <section className="sheet self-start" aria-labelledby="gate">
           <h2 id="gate">{info.says}</h2>
           <p>{info.means}.</p>
+          {due && (
+            <p className="mt-1">
+              <DueText due={due} />
+            </p>
+          )}
           <Notice kind={info.opensGate ? "done" : "caution"}>
             {info.opensGate
               ? "The gate is open: the device may be planned and treated."
               : "The gate is shut: nothing is planned, nothing is touched."}
           </Notice>
+          {!info.opensGate && <p className="hint">{lock.says}.</p>}
           {actionData?.says && <Notice kind="wrong">{actionData.says}</Notice>}
-          <Form method="post" className="mt-3 space-y-3" key={state}>
-            <input type="hidden" name="seen" value={state} />
-            <AreaField
-              label="How is it known?"
-              name="evidence"
-              rows={3}
-              defaultValue={actionData?.evidence}
-              hint="Who signed out or answered, when, what the set-up screen showed. Required to open or shut the gate."
-            />
-            <fieldset>
-              <legend className="label">What happened?</legend>
-              <div className="mt-1 flex flex-wrap gap-2">
-                {next.map((event) => (
-                  <button
-                    key={event}
-                    type="submit"
-                    name="event"
-                    value={event}
-                    className={
-                      event === "confirmed-clear" ? "btn-main" : event === "reported-lost" ? "btn-warn" : "btn"
-                    }
-                  >
-                    {CLEARANCE_EVENTS[event].says}
-                  </button>
-                ))}
-              </div>
-            </fieldset>
-          </Form>
+          <CaseForm key={`${seen}`} seen={seen} next={next} proofs={proofs} typed={actionData?.typed} />
         </section>
         <section aria-labelledby="history">
           <UpshiftChart compact {...chart} />
@@ -125,6 +109,12 @@ export default function ClearanceCase({ loaderData, actionData }: Route.Componen
                 <li key={e.id}>
                   <p className="font-bold">{CLEARANCE_EVENTS[e.event].says}</p>
                   {e.evidence && <p>{e.evidence}</p>}
+                  {e.detail.proofs?.map((proof) => (
+                    <p key={proof} className="text-sm">
+                      {PROOF_WORDS[proof]}
+                    </p>
+                  ))}
+                  {e.detail.promisedFor && <p className="text-sm">For {dateText(e.detail.promisedFor)}</p>}
                   <p className="hint">
                     {timeText(e.at)}, {e.by}
                   </p>

@@ -1,46 +1,56 @@
 import { Link } from "react-router";
+import { casesOf } from "~/app/server/cases";
+import { now } from "~/app/server/clock";
 import { db } from "~/app/server/context";
+import { openDues } from "~/app/server/dues";
 import { placedDevices } from "~/app/server/lane";
-import { isOverdue } from "~/app/server/laneStops";
+import { AGES, openByAge } from "~/app/server/openCases";
+import { DueText } from "~/app/ui/DueText";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { countText, timeText } from "~/app/ui/words";
-import { CLEARANCE_STATES, ClearanceState } from "~/core/clearance/clearance";
-import { clearanceEvents } from "~/store/clearance";
+import { DUE_WORDS } from "~/core/clearance/followUp";
+import { CLEARANCE_STATES, ClearanceState } from "~/core/clearance/states";
 import type { Route } from "./+types/route";
+import { AgeChart } from "./AgeChart";
+
+/** Cases shown at most; the filters narrow them down. */
+const SHOWN = 500;
 
 export function loader({ request }: Route.LoaderArgs) {
   const params = new URL(request.url).searchParams;
   const state = ClearanceState.safeParse(params.get("state")).data ?? null;
-  const all = placedDevices(db(), params.get("batch"));
+  const all = placedDevices(db(), params.get("batch")).filter((d) => d.station !== "aside");
   const counts = ClearanceState.options.map((s) => ({
     state: s,
     n: all.filter((d) => d.standing.clearance === s).length,
   }));
-  const open = all.filter((d) =>
-    state ? d.standing.clearance === state : !CLEARANCE_STATES[d.standing.clearance].opensGate,
-  );
-  const now = new Date();
+  const at = now(db());
+  const caseOf = casesOf(db());
+  const dues = new Map(openDues(db(), at).map((d) => [d.device.standing.id, d.due]));
+  const open = all
+    .filter((d) => (state ? d.standing.clearance === state : !CLEARANCE_STATES[d.standing.clearance].opensGate))
+    .map((d) => ({ device: d, due: dues.get(d.standing.id) ?? null }))
+    .sort((a, b) => (b.due?.daysOver ?? -999) - (a.due?.daysOver ?? -999));
   return {
     state,
     counts,
-    devices: open.slice(0, 500).map((d) => {
-      const last = clearanceEvents(db(), d.standing.id).at(-1);
-      return {
-        tag: d.standing.tag,
-        name: d.model ? `${d.model.maker} ${d.model.names[0]}` : String(d.facts.get("model.name")?.value ?? "unknown"),
-        donor: d.standing.donor,
-        clearance: d.standing.clearance,
-        since: last?.at ?? null,
-        evidence: last?.evidence ?? "",
-        overdue: isOverdue(db(), d, now),
-      };
-    }),
+    count: open.length,
+    overdue: [...dues.values()].filter((d) => d.daysOver > 0).length,
+    ages: openByAge(db(), at),
+    devices: open.slice(0, SHOWN).map(({ device: d, due }) => ({
+      tag: d.standing.tag,
+      name: d.model ? `${d.model.maker} ${d.model.names[0]}` : String(d.facts.get("model.name")?.value ?? "unknown"),
+      donor: d.standing.donor,
+      clearance: d.standing.clearance,
+      since: caseOf(d.standing.id).since,
+      due,
+    })),
   };
 }
 
 export default function Clearance({ loaderData }: Route.ComponentProps) {
-  const { counts, devices, state } = loaderData;
+  const { counts, count, devices, state, overdue, ages } = loaderData;
   return (
     <>
       <title>Clearance · Upshift Lane</title>
@@ -50,6 +60,34 @@ export default function Clearance({ loaderData }: Route.ComponentProps) {
         purchase can release it: ask them. Nothing is planned and nothing is touched until that is settled. Local law
         comes first.
       </Notice>
+      <ul className="my-3 flex flex-wrap gap-2" aria-label="Work at Clearance">
+        <li>
+          <Link to="/due" className={overdue ? "btn-main" : "btn"}>
+            Due list {overdue > 0 && <span className="tabular-nums">({overdue} late)</span>}
+          </Link>
+        </li>
+        <li>
+          <Link to="/letters/ask" className="btn">
+            Ask many at once
+          </Link>
+        </li>
+        <li>
+          <Link to="/letters" className="btn">
+            Letters sent
+          </Link>
+        </li>
+        <li>
+          <Link to="/clear-by" className="btn">
+            When will they be clear?
+          </Link>
+        </li>
+      </ul>
+      {ages.length > 0 && (
+        <section className="sheet my-3 max-w-4xl" aria-labelledby="ages">
+          <h2 id="ages">Open cases, by state and age</h2>
+          <AgeChart rows={ages} ages={AGES.map((a) => a.name)} />
+        </section>
+      )}
       <ul className="my-3 flex flex-wrap gap-2" aria-label="Filter by state">
         <li>
           <Link to="/clearance" className={state ? "btn" : "btn-main"}>
@@ -81,30 +119,34 @@ export default function Clearance({ loaderData }: Route.ComponentProps) {
                 <th scope="col">Donor</th>
                 <th scope="col">State</th>
                 <th scope="col">Since</th>
-                <th scope="col">Evidence or note</th>
+                <th scope="col">What is next</th>
+                <th scope="col">When</th>
               </tr>
             </thead>
             <tbody>
               {devices.map((d) => (
                 <tr key={d.tag}>
                   <td>
-                    <Link to={`/clearance/${d.tag}`} className="font-bold">
+                    <Link to={`/clearance/${d.tag}`} className="font-bold whitespace-nowrap">
                       {d.tag}
                     </Link>
                   </td>
                   <td>{d.name}</td>
-                  <td>{d.donor}</td>
-                  <td className="whitespace-nowrap">
-                    {CLEARANCE_STATES[d.clearance].says}
-                    {d.overdue && <span className="ml-2 font-bold text-signal">! remind</span>}
-                  </td>
+                  <td>{d.donor ? <Link to={`/donors/${encodeURIComponent(d.donor)}`}>{d.donor}</Link> : "—"}</td>
+                  <td className="whitespace-nowrap">{CLEARANCE_STATES[d.clearance].says}</td>
                   <td className="whitespace-nowrap">{d.since ? timeText(d.since) : "—"}</td>
-                  <td>{d.evidence || "—"}</td>
+                  <td>{d.due ? DUE_WORDS[d.due.kind] : "—"}</td>
+                  <td className="whitespace-nowrap">{d.due ? <DueText due={d.due} bare /> : "—"}</td>
                 </tr>
               ))}
             </tbody>
           </table>
         </Scroll>
+      )}
+      {count > SHOWN && (
+        <p className="hint">
+          The {SHOWN} most urgent of {count} are shown.
+        </p>
       )}
     </>
   );

@@ -1,4 +1,5 @@
-import { CLEARANCE_EVENTS, CLEARANCE_STATES } from "~/core/clearance/clearance";
+import { CLEARANCE_EVENTS } from "~/core/clearance/events";
+import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { FACT_KEYS, FACTS, type Fact, type FactKey, type FactValue, SOURCE_WORDS } from "~/core/device/fact";
 import { currentFacts } from "~/core/device/lookUp";
 import { clearanceEvents } from "~/store/clearance";
@@ -84,7 +85,7 @@ export function historyOf(store: Store, device: number): HistoryLine[] {
       by: d.by,
       says: way
         ? `Way accepted: to Android ${way.release}${d.reason ? ` (not the proposed one: ${d.reason})` : ""}`
-        : "Accepted way taken back",
+        : `Accepted way taken back${d.reason && d.reason !== "taken back" ? ` (${d.reason})` : ""}`,
     });
   }
   for (const c of changesOfDevice(store, device)) lines.push({ at: c.at, by: c.by, says: "Details changed" });

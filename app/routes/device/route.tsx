@@ -11,7 +11,7 @@ import { VerdictMark } from "~/app/ui/Verdict";
 import { wayTitle } from "~/app/ui/WayCompare";
 import { minutesText, timeText } from "~/app/ui/words";
 import { modelTitle } from "~/core/catalogue/model";
-import { CLEARANCE_STATES } from "~/core/clearance/clearance";
+import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { maskNumber, readImei } from "~/core/device/imei";
 import { acceptedWay, factsOf, findStanding } from "~/store/devices";
 import type { Route } from "./+types/route";

@@ -10,7 +10,7 @@ import type { Route } from "./+types/route";
 
 export function loader() {
   const waiting = placedDevices(db(), null)
-    .filter((d) => d.station === "intake" || d.model === null)
+    .filter((d) => d.station !== "aside" && (d.station === "intake" || d.model === null))
     .map((d) => ({
       tag: d.standing.tag,
       says: d.plan.says,

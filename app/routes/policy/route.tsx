@@ -1,8 +1,9 @@
 import { data, Form, redirect } from "react-router";
 import { db, handOf } from "~/app/server/context";
-import { ChoiceField, TextField } from "~/app/ui/Field";
+import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
 import { Notice } from "~/app/ui/Notice";
 import { Policy, RANK_WORDS, RankKey } from "~/core/catalogue/policy";
+import type { FollowUpPolicy } from "~/core/clearance/followUp";
 import { StaleEdit } from "~/store/database";
 import { readPolicy, savePolicy } from "~/store/policy";
 import type { Route } from "./+types/route";
@@ -10,6 +11,24 @@ import type { Route } from "./+types/route";
 export function loader({ request }: Route.LoaderArgs) {
   return { ...readPolicy(db()), saved: new URL(request.url).searchParams.has("saved") };
 }
+
+/** Days at Clearance, in the order in which they come. */
+const FOLLOW_UP: readonly { name: keyof FollowUpPolicy; label: string; hint: string }[] = [
+  { name: "actWithin", label: "Look, ask and confirm within, days", hint: "Default 2." },
+  { name: "remindAfter", label: "Remind after, days", hint: "Default 7, counted from the first asking." },
+  { name: "remindAgainAfter", label: "Remind again after, days", hint: "Default 14." },
+  { name: "decideAfter", label: "Decide after, days", hint: "Default 30: then parts or recycling under local rules." },
+  {
+    name: "eraseContactAfter",
+    label: "Erase a donor's contact after, days",
+    hint: "Default 60, counted from the day the last of their cases has closed. The law where you are comes first.",
+  },
+  {
+    name: "deleteEvidenceAfter",
+    label: "Delete evidence files after, days",
+    hint: "Default 365, counted from the day the case has closed.",
+  },
+];
 
 /** The order of the aspects as the form gives it: by the number typed beside each. */
 function rankFrom(form: FormData): RankKey[] {
@@ -30,6 +49,10 @@ export async function action({ request }: Route.ActionArgs) {
     batteryFloor: Number(kept.batteryFloor),
     enoughMargin: Number(kept.enoughMargin),
     sureFrom: Number(kept.sureFrom) / 100,
+    followUp: Object.fromEntries(FOLLOW_UP.map(({ name }) => [name, Number(kept[name])])),
+    organisation: kept.organisation,
+    letterFrom: (kept.letterFrom ?? "").trim(),
+    collectionPoint: kept.collectionPoint,
   });
   if (!read.success)
     return data(
@@ -138,6 +161,41 @@ export default function PolicyPage({ loaderData, actionData }: Route.ComponentPr
               </li>
             ))}
           </ol>
+        </section>
+        <section className="sheet space-y-4" aria-labelledby="follow">
+          <h2 id="follow">Clearance</h2>
+          {FOLLOW_UP.map(({ name, label, hint }) => (
+            <TextField
+              key={name}
+              label={label}
+              name={name}
+              type="number"
+              min={0}
+              defaultValue={kept?.[name] ?? policy.followUp[name]}
+              hint={hint}
+            />
+          ))}
+        </section>
+        <section className="sheet space-y-4 self-start" aria-labelledby="house">
+          <h2 id="house">The house</h2>
+          <TextField
+            label="Name, as letters give it"
+            name="organisation"
+            defaultValue={kept?.organisation ?? policy.organisation}
+          />
+          <TextField
+            label="E-mail address that donors answer to"
+            name="letterFrom"
+            type="email"
+            defaultValue={kept?.letterFrom ?? policy.letterFrom}
+          />
+          <AreaField
+            label="Collection point for dangerous devices"
+            name="collectionPoint"
+            rows={4}
+            defaultValue={kept?.collectionPoint ?? policy.collectionPoint}
+            hint="Shown wherever a device is set aside. Local rules come first."
+          />
         </section>
         <div className="lg:col-span-2">
           <button type="submit" className="btn-main">

@@ -1,6 +1,6 @@
 import { placedDevices } from "~/app/server/lane";
 import { modelTitle } from "~/core/catalogue/model";
-import { CLEARANCE_STATES } from "~/core/clearance/clearance";
+import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { currentValue } from "~/core/device/lookUp";
 import type { Store } from "~/store/database";
 import { acceptedWay } from "~/store/devices";

@@ -17,7 +17,9 @@ export function loader() {
       ...batch,
       stations: countStations(devices),
       verdicts: [...verdicts],
-      questions: rankQuestions(devices.filter((d) => d.station !== "records").map((d) => d.plan)).slice(0, 4),
+      questions: rankQuestions(
+        devices.filter((d) => d.station !== "records" && d.station !== "aside").map((d) => d.plan),
+      ).slice(0, 4),
     };
   });
   return { batches };

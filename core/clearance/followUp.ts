@@ -1,0 +1,106 @@
+import { addDays, differenceInCalendarDays, formatISO, parseISO } from "date-fns";
+import { z } from "zod";
+import type { ClearanceCase } from "./case";
+
+/**
+ * Days counted from the first asking, and how long things are kept after a case has closed. Common practice, no source;
+ * every one is editable.
+ */
+export const FollowUpPolicy = z
+  .strictObject({
+    /** For our own steps: to look, to ask, to confirm. */
+    actWithin: z.number().int().min(0).max(30).default(2),
+    remindAfter: z.number().int().min(1).max(60).default(7),
+    remindAgainAfter: z.number().int().min(2).max(90).default(14),
+    decideAfter: z.number().int().min(3).max(365).default(30),
+    eraseContactAfter: z.number().int().min(0).max(3650).default(60),
+    deleteEvidenceAfter: z.number().int().min(0).max(3650).default(365),
+  })
+  .refine((p) => p.remindAfter < p.remindAgainAfter, {
+    message: "The second reminder comes after the first",
+    path: ["remindAgainAfter"],
+  })
+  .refine((p) => p.remindAgainAfter < p.decideAfter, {
+    message: "The decision comes after the second reminder",
+    path: ["decideAfter"],
+  });
+export type FollowUpPolicy = z.infer<typeof FollowUpPolicy>;
+
+export const DueKind = z.enum(["look", "ask", "ask-issuer", "confirm", "remind", "remind-again", "promise", "decide"]);
+export type DueKind = z.infer<typeof DueKind>;
+
+export const DUE_WORDS: Record<DueKind, string> = {
+  look: "Look whether an account is on it",
+  ask: "Ask the owner",
+  "ask-issuer": "Ask the organisation or carrier for a written release",
+  confirm: "Look at the set-up and confirm",
+  remind: "Remind",
+  "remind-again": "Remind a second time",
+  promise: "The promised day: look whether it happened",
+  decide: "Decide: wait on, or parts and recycling under local rules",
+};
+
+export interface Due {
+  readonly kind: DueKind;
+  /** Day it is due, as 2026-11-30. */
+  readonly on: string;
+  /** Days it is late; negative when it is still to come. */
+  readonly daysOver: number;
+}
+
+export const DEFAULT_FOLLOW_UP: FollowUpPolicy = FollowUpPolicy.parse({});
+
+const day = (date: Date) => formatISO(date, { representation: "date" });
+
+/**
+ * What is to be done next in a case, and on which day; null when nothing is.
+ *
+ * @param arrived day the device came in, as 2026-11-16
+ * @param today   day to count from
+ */
+export function dueOf(was: ClearanceCase, arrived: string, policy: FollowUpPolicy, today: string): Due | null {
+  const due = (kind: DueKind, on: string): Due => ({
+    kind,
+    on,
+    daysOver: differenceInCalendarDays(parseISO(today), parseISO(on)),
+  });
+  const since = was.since ? day(parseISO(was.since)) : arrived;
+  const soon = day(addDays(parseISO(since), policy.actWithin));
+  switch (was.state) {
+    case "not-looked-at":
+      return due("look", soon);
+    case "none-present":
+    case "removed":
+      return due("confirm", soon);
+    case "present":
+      return due("ask", soon);
+    case "managed":
+    case "carrier-locked":
+      return due("ask-issuer", soon);
+    case "asked":
+    case "release-asked":
+    case "promised":
+      return waitingDue(was, since, policy, due);
+    default:
+      return null;
+  }
+}
+
+function waitingDue(
+  was: ClearanceCase,
+  since: string,
+  policy: FollowUpPolicy,
+  due: (kind: DueKind, on: string) => Due,
+): Due {
+  const asked = was.askedAt ? parseISO(was.askedAt) : parseISO(since);
+  const after = (days: number) => day(addDays(asked, days));
+  const decide = due("decide", after(policy.decideAfter));
+  if (decide.daysOver >= 0) return decide;
+  if (was.state === "promised") {
+    const promised = was.promisedFor ?? day(addDays(parseISO(since), policy.remindAfter));
+    return promised < decide.on ? due("promise", promised) : decide;
+  }
+  if (was.reminders.length === 0) return due("remind", after(policy.remindAfter));
+  if (was.reminders.length === 1) return due("remind-again", after(policy.remindAgainAfter));
+  return decide;
+}

@@ -1,0 +1,84 @@
+import { z } from "zod";
+
+/** From this API level on a reset device asks for the earlier account (platform fact: Android 5.1). */
+export const ACCOUNT_LOCK_FROM_API = 22;
+
+/** What ties a device to somebody. */
+export const LockKind = z.enum(["account", "organisation", "carrier"]);
+export type LockKind = z.infer<typeof LockKind>;
+
+/** What can show that a lock is gone. */
+export const Proof = z.enum(["signed-out", "set-up-clean", "maker-release", "organisation-release", "carrier-release"]);
+export type Proof = z.infer<typeof Proof>;
+
+export const PROOF_WORDS: Record<Proof, string> = {
+  "signed-out": "Signed out on the device, by its owner",
+  "set-up-clean": "Started anew: the set-up showed no earlier account",
+  "maker-release": "The maker released it in writing, on proof of purchase",
+  "organisation-release": "The organisation released it in writing",
+  "carrier-release": "The carrier released it in writing",
+};
+
+/** For each lock the sets of proof that settle it: one whole set is enough. */
+export const SETTLED_BY: Record<LockKind, readonly (readonly Proof[])[]> = {
+  account: [["signed-out", "set-up-clean"], ["maker-release"]],
+  organisation: [["organisation-release"]],
+  carrier: [["carrier-release"]],
+};
+
+/** Every proof that bears on these locks, in the order it is asked for. */
+export function proofsAsked(locks: readonly LockKind[]): Proof[] {
+  const bearing = new Set(locks.flatMap((lock) => SETTLED_BY[lock].flat()));
+  return Proof.options.filter((proof) => bearing.has(proof));
+}
+
+/**
+ * What is still missing before these locks count as settled, in words; null when nothing is.
+ *
+ * @example missingProof(["account"], ["signed-out"]) // "Started anew: the set-up showed no earlier account"
+ */
+export function missingProof(locks: readonly LockKind[], given: readonly Proof[]): string | null {
+  for (const lock of locks) {
+    const sets = SETTLED_BY[lock];
+    if (sets.some((set) => set.every((proof) => given.includes(proof)))) continue;
+    const nearest = [...sets].sort((a, b) => missing(a, given).length - missing(b, given).length)[0];
+    const begun = nearest.some((proof) => given.includes(proof));
+    const wanted = begun ? [missing(nearest, given)] : sets;
+    return wanted.map((set) => set.map((proof) => PROOF_WORDS[proof]).join(", and: ")).join("; or: ");
+  }
+  return null;
+}
+
+const missing = (set: readonly Proof[], given: readonly Proof[]) => set.filter((proof) => !given.includes(proof));
+
+export type LockPossible =
+  | { readonly possible: true; readonly says: string }
+  | { readonly possible: false; readonly says: string }
+  | { readonly possible: "unknown"; readonly says: string };
+
+/**
+ * Whether a device can have an account lock at all: three-valued, unknown never counts as no.
+ *
+ * @param api        API level that runs, null when not known
+ * @param makerLock  the maker has an activation lock of its own; null when not known
+ * @source platform fact: the reset lock exists from Android 5.1 (API 22)
+ */
+export function lockPossible(api: number | null, makerLock: boolean | null): LockPossible {
+  if (makerLock === true) return { possible: true, says: "The maker has a lock of its own, on every Android version" };
+  if (api === null)
+    return {
+      possible: "unknown",
+      says: "Write down the Android version first: the lock exists from Android 5.1 on",
+    };
+  if (api >= ACCOUNT_LOCK_FROM_API)
+    return {
+      possible: true,
+      says: "This device runs Android 5.1 or later, so a lock is possible: look at the set-up screen",
+    };
+  if (makerLock === null)
+    return {
+      possible: "unknown",
+      says: "Below Android 5.1 only the maker could have put a lock on it: write down whether this maker has one",
+    };
+  return { possible: false, says: "Below Android 5.1, and this maker has no lock of its own" };
+}
