@@ -28,12 +28,32 @@ function fingerprint() {
   return hash.digest("hex");
 }
 
-export function build() {
+export async function build() {
   const print = fingerprint();
   if (existsSync("build/server/index.js") && isStamped("build", print)) return;
   console.log("Building…");
   execFileSync(process.execPath, ["node_modules/@react-router/dev/bin.js", "build"], { stdio: "inherit" });
+  // What only the server has must not reach the browser: a page would break as soon as its scripts run.
+  for (const name of readdirSync("build/client/assets"))
+    if (name.endsWith(".js") && readFileSync(path.join("build/client/assets", name), "utf8").includes("better_sqlite3"))
+      throw new Error(
+        `${name}: the database module is in the browser's bundle; a page imports from app/server or store`,
+      );
+  // Loaded here: on a fresh machine the packages are installed after this file was read.
+  const { buildSync } = await import("esbuild");
+  // Threads of the server: one file each, beside the server's own bundle.
+  buildSync({
+    entryPoints: ["app/server/workers/intake.ts"],
+    outdir: "build/workers",
+    outExtension: { ".js": ".mjs" },
+    bundle: true,
+    packages: "external",
+    platform: "node",
+    format: "esm",
+    target: "node20",
+    tsconfig: "tsconfig.json",
+  });
   stamp("build", print);
 }
 
-if (import.meta.url === pathToFileURL(process.argv[1]).href) build();
+if (import.meta.url === pathToFileURL(process.argv[1]).href) await build();

@@ -38,7 +38,7 @@ if (taken) {
 }
 
 await prepare({ system: false });
-build();
+await build();
 if (values.reset) for (const end of ["", "-wal", "-shm"]) rmSync(db + end, { force: true });
 const isNew = !existsSync(db);
 execFileSync(process.execPath, ["--import", "tsx", "scripts/load-demo.ts", db, ...(values.empty ? ["--empty"] : [])], {

@@ -18,7 +18,7 @@ for (const [name, command, words] of steps) {
   const from = Date.now();
   try {
     if (command) execFileSync(command, words, { stdio: "inherit" });
-    else build();
+    else await build();
   } catch {
     console.error(`\n== ${name}: failed`);
     process.exit(1);

@@ -132,7 +132,7 @@ describe("what is due", () => {
   test("set aside is not due, and open cases are counted by age", () => {
     const store = demo();
     expect(openDues(store, TODAY).some((d) => d.device.standing.tag === "SF-38")).toBe(false);
-    const rows = openByAge(store, TODAY);
+    const rows = openByAge(store, null, TODAY);
     expect(rows.find((r) => r.state === "asked")?.ages).toEqual([0, 3, 0, 1]);
     const open = placedDevices(store, null).filter((d) => d.station === "clearance").length;
     expect(rows.flatMap((r) => r.ages).reduce((a, b) => a + b)).toBe(open);

@@ -4,9 +4,12 @@ import { now } from "./clock";
 
 let store: Store | null = null;
 
-/** The database of this process: UPSHIFT_DB, or the demo's own file. */
+/** File of the database: UPSHIFT_DB, or the demo's own. */
+export const dbFile = (): string => process.env.UPSHIFT_DB ?? path.resolve("data/demo.db");
+
+/** The database of this process. */
 export function db(): Store {
-  store ??= openStore(process.env.UPSHIFT_DB ?? path.resolve("data/demo.db"));
+  store ??= openStore(dbFile());
   return store;
 }
 

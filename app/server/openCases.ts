@@ -1,16 +1,10 @@
 import { differenceInCalendarDays, parseISO } from "date-fns";
+import { AGES } from "~/core/clearance/ages";
 import { CLEARANCE_STATES, ClearanceState, OPEN_STATES } from "~/core/clearance/states";
 import type { Store } from "~/store/database";
+import { listBatches } from "~/store/devices";
 import { casesOf } from "./cases";
 import { placedDevices } from "./lane";
-
-/** Ages of open cases, in days since the state was entered. */
-export const AGES = [
-  { name: "up to 7 days", to: 7 },
-  { name: "8 to 14 days", to: 14 },
-  { name: "15 to 30 days", to: 30 },
-  { name: "longer", to: Number.POSITIVE_INFINITY },
-] as const;
 
 export interface StateAges {
   readonly state: ClearanceState;
@@ -20,13 +14,15 @@ export interface StateAges {
 }
 
 /** Cases that hold a device up, by state and by how long they have stood there. */
-export function openByAge(store: Store, at: Date): StateAges[] {
+export function openByAge(store: Store, batch: string | null, at: Date): StateAges[] {
   const caseOf = casesOf(store);
+  const received = new Map(listBatches(store).map((b) => [b.id, b.received]));
   const counts = new Map(OPEN_STATES.map((s) => [s, AGES.map(() => 0)]));
-  for (const d of placedDevices(store, null)) {
+  for (const d of placedDevices(store, batch)) {
     const row = d.station === "clearance" && counts.get(d.standing.clearance);
     if (!row) continue;
-    const since = caseOf(d.standing.id).since;
+    // Before anything has happened it stands there since it arrived.
+    const since = caseOf(d.standing.id).since ?? received.get(d.standing.batch);
     const days = since ? differenceInCalendarDays(at, parseISO(since)) : 0;
     row[AGES.findIndex((age) => days <= age.to)]++;
   }

@@ -20,3 +20,10 @@ export const timeText = (iso: string) => format(parseISO(iso), "d MMM, HH:mm");
 export const dateText = (iso: string) => format(parseISO(iso), "d MMM yyyy");
 
 export const countText = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+
+/** How a letter left the house. */
+export const LETTER_WAYS = {
+  outbox: "E-mail, in the outbox",
+  copied: "To be told or copied",
+  printed: "To be printed",
+};

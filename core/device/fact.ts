@@ -70,7 +70,7 @@ export const FACTS = {
   "slots.count": {
     says: "Number of slots",
     ask: "Run fastboot getvar slot-count",
-    value: z.number().int().min(0).max(2),
+    value: z.number("Write a number").int().min(0).max(2),
   },
   "slot.current": { says: "Current slot", ask: "Run fastboot getvar current-slot", value: z.enum(["a", "b"]) },
   "treble.supported": {
@@ -87,12 +87,15 @@ export const FACTS = {
   "room.system": {
     says: "Room for the system partition, bytes",
     ask: "Run fastboot getvar all",
-    value: z.number().int().positive(),
+    value: z.number("Write a number of bytes").int().positive(),
   },
   "battery.percent": {
     says: "Battery level, percent",
     ask: "Look at the battery level",
-    value: z.number().min(0).max(100),
+    value: z
+      .number("Write a number from 0 to 100")
+      .min(0, "Write a number from 0 to 100")
+      .max(100, "Write a number from 0 to 100"),
   },
   "storage.state": {
     says: "Storage",

@@ -1,4 +1,4 @@
-import { type FactKey, FACTS, type FactValue, readFactValue } from "~/core/device/fact";
+import { FACTS, type FactKey, type FactValue, readFactValue } from "~/core/device/fact";
 import { readImei } from "~/core/device/imei";
 import { bareRelease, type Column, isFactColumn, type Mapping } from "./columns";
 
@@ -40,9 +40,9 @@ export interface ListWorld {
   readonly taken: ReadonlySet<string>;
   /** Ids and names of needs, in lower case, to their id. */
   readonly needs: ReadonlyMap<string, string>;
-  /** Devices that are or were here, by serial number in lower case, and by IMEI. */
-  readonly serials: ReadonlyMap<string, Earlier>;
-  readonly imeis: ReadonlyMap<string, Earlier>;
+  /** The device that is or was here with this serial number or IMEI. */
+  readonly bySerial: (serial: string) => Earlier | null;
+  readonly byImei: (imei: string) => Earlier | null;
   /** Where no column holds tags, rows get the next free ones with this beginning; null where tags come in the list. */
   readonly numbered: { readonly prefix: string; readonly from: number } | null;
 }
@@ -140,14 +140,11 @@ function judgeRow(raw: RawRow, mapping: Mapping, world: ListWorld, seen: Seen, n
     }
   });
   if (row.tag === "") problems.push({ cell: mapping.indexOf("tag"), says: "The tag is missing" });
-  const earlier =
-    (row.imei && world.imeis.get(row.imei)) || (row.serial && world.serials.get(row.serial.toLowerCase())) || null;
+  const sameImei = row.imei ? world.byImei(row.imei) : null;
+  const earlier = sameImei ?? (row.serial ? world.bySerial(row.serial) : null);
   if (earlier && !(earlier.left && choice === "returning"))
     problems.push({
-      cell: Math.max(
-        row.imei && world.imeis.has(row.imei) ? mapping.indexOf("imei") : mapping.indexOf("serial"),
-        0,
-      ),
+      cell: mapping.indexOf(sameImei ? "imei" : "serial"),
       says: earlier.left
         ? `This device was here before, as ${earlier.tag}: say whether it has come back`
         : `This device is here already, as ${earlier.tag}`,

@@ -1,9 +1,6 @@
 import { parse } from "csv-parse/sync";
+import { MAX_LIST_BYTES, MAX_LIST_ROWS } from "./limits";
 
-/** Largest list taken in at once, bytes. */
-export const MAX_LIST_BYTES = 20_000_000;
-/** Most rows of one list. */
-export const MAX_LIST_ROWS = 50_000;
 /** Most columns: people's lists have tens, a runaway spreadsheet has thousands. */
 const MAX_COLUMNS = 200;
 /** Longest text of a cell that is kept. */
@@ -17,9 +14,7 @@ export interface Table {
   readonly remarks: readonly string[];
 }
 
-export type TableReading =
-  | ({ readonly ok: true } & Table)
-  | { readonly ok: false; readonly says: string };
+export type TableReading = ({ readonly ok: true } & Table) | { readonly ok: false; readonly says: string };
 
 export type Decoded = { readonly ok: true; readonly text: string } | { readonly ok: false; readonly says: string };
 
@@ -43,9 +38,7 @@ export function decodeList(bytes: Uint8Array): Decoded {
   try {
     text = new TextDecoder(encoding, { fatal: true }).decode(bytes).replace(/^\uFEFF/, "");
   } catch {
-    return refuse(
-      `${wrongByteAt(bytes, encoding)}. In the spreadsheet choose “Save as CSV UTF-8” and take that file`,
-    );
+    return refuse(`${wrongByteAt(bytes, encoding)}. In the spreadsheet choose “Save as CSV UTF-8” and take that file`);
   }
   const nul = text.indexOf("\0");
   if (nul >= 0)
@@ -132,12 +125,21 @@ export function tableOf(
   if (!head)
     return refuse("The list is empty. Its first line names the columns, for example: tag,model number,android,serial");
   if (head.cells.length > MAX_COLUMNS)
-    return refuse(`The list has ${head.cells.length} columns; ${MAX_COLUMNS} at most are read. Keep the ones that are needed`);
+    return refuse(
+      `The list has ${head.cells.length} columns; ${MAX_COLUMNS} at most are read. Keep the ones that are needed`,
+    );
   if (body.length === 0) return refuse("There is a header and no device under it. Add at least one line");
   if (body.length > MAX_LIST_ROWS)
     return refuse(`The list has more than ${MAX_LIST_ROWS.toLocaleString("en")} rows. Split it. Nothing was taken in`);
   const header = head.cells.map((name, i) => name.trim().slice(0, 80) || `column ${i + 1}`);
-  while (header.length > 1 && /^column \d+$/.test(header.at(-1) ?? "") && body.every((r) => !r.cells[header.length - 1]))
+  while (
+    header.length > 1 &&
+    /^column \d+$/.test(header.at(-1) ?? "") &&
+    body.every((r) => !r.cells[header.length - 1])
+  )
     header.pop();
-  return { ok: true, header, rows: body.map(({ line, cells }) => ({ line, cells: cells.map((c) => c.slice(0, MAX_CELL)) })), remarks };
+  return { ok: true, header, rows: body.map(({ line, cells }) => ({ line, cells: cells.map(cellText) })), remarks };
 }
+
+/** A cell without the apostrophe that keeps a spreadsheet from running it: what we wrote ourselves comes back as it was. */
+const cellText = (cell: string) => cell.slice(0, MAX_CELL).replace(/^'(?=[=+\-@\t\r])/, "");

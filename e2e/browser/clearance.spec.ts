@@ -13,14 +13,20 @@ test("ten donors are asked in one go; a week later the due list says whom to rem
   await expect(preview).toContainText("Dear Jory Pell");
   await page.getByLabel("Language for Jory Pell").selectOption("de");
   await expect(preview).toContainText("Guten Tag Jory Pell");
-  await page.getByRole("row", { name: /Omar Feld/ }).getByLabel("donor has it").check();
+  await page
+    .getByRole("row", { name: /Omar Feld/ })
+    .getByLabel("donor has it")
+    .check();
   await expect(preview).toContainText("Reset it from the settings");
   await page.getByRole("checkbox", { name: "Marlow & Finch" }).uncheck();
   await page.getByRole("button", { name: "Write to 10 donors" }).click();
   await expect(page.getByText("10 letters written")).toBeVisible();
 
   const download = page.waitForEvent("download");
-  await page.getByRole("row", { name: /Omar Feld/ }).getByRole("link", { name: ".eml" }).click();
+  await page
+    .getByRole("row", { name: /Omar Feld/ })
+    .getByRole("link", { name: ".eml" })
+    .click();
   const mail = await PostalMime.parse(fs.readFileSync(await (await download).path()));
   expect(mail.to).toEqual([expect.objectContaining({ address: "omar.feld@mail.example", name: "Omar Feld" })]);
   expect(mail.text).toContain("two-factor codes");
@@ -41,7 +47,9 @@ test("ten donors are asked in one go; a week later the due list says whom to rem
     .getAllSubcomponents("vevent")
     .map((e) => new ICAL.Event(e))
     .filter((e) => e.summary.startsWith("Remind ") && e.startDate.toString() === "2026-12-02");
-  expect(reminders.flatMap((e) => e.description.split(", "))).toEqual(expect.arrayContaining(["SF-14", "SF-16", "SF-24"]));
+  expect(reminders.flatMap((e) => e.description.split(", "))).toEqual(
+    expect.arrayContaining(["SF-14", "SF-16", "SF-24"]),
+  );
 });
 
 test("found locked at the bench: the device falls back to Clearance and its plan closes", async ({ page, request }) => {

@@ -45,7 +45,9 @@ const PAGES = [
 ];
 
 for (const address of PAGES) {
-  test(`no violations of level A or AA, wide and narrow: ${address}`, async ({ page }) => {
+  test(`no violations of level A or AA, wide and narrow, no script that breaks: ${address}`, async ({ page }) => {
+    const broken: string[] = [];
+    page.on("pageerror", (error) => broken.push(error.message));
     for (const width of [1280, 400]) {
       await page.setViewportSize({ width, height: 800 });
       await page.goto(address);
@@ -60,6 +62,7 @@ for (const address of PAGES) {
       ]);
       expect(scroll, `the page is wider than ${width} px`).toBeLessThanOrEqual(client);
     }
+    expect(broken).toEqual([]);
   });
 }
 

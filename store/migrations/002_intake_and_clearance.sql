@@ -11,7 +11,9 @@ CREATE TABLE import (
   file    TEXT NOT NULL,
   header  TEXT NOT NULL CHECK (json_valid(header)),
   mapping TEXT NOT NULL CHECK (json_valid(mapping)),
-  comma   INTEGER NOT NULL DEFAULT 0 CHECK (comma IN (0, 1)),
+  -- Beginning of the tags that are given where the list has none.
+  prefix  TEXT NOT NULL DEFAULT '',
+  remarks TEXT NOT NULL DEFAULT '[]' CHECK (json_valid(remarks)),
   state   TEXT NOT NULL DEFAULT 'open' CHECK (state IN ('open', 'dropped', 'undone')),
   version INTEGER NOT NULL DEFAULT 1,
   at      TEXT NOT NULL,
@@ -38,6 +40,7 @@ CREATE TABLE import_mapping (
 ALTER TABLE device ADD COLUMN import INTEGER REFERENCES import (id);
 ALTER TABLE device ADD COLUMN returns INTEGER REFERENCES device (id);
 ALTER TABLE device ADD COLUMN withdrawn TEXT;
+CREATE INDEX device_serial_any_case ON device (serial COLLATE NOCASE) WHERE serial IS NOT NULL;
 CREATE INDEX device_imei ON device (imei) WHERE imei IS NOT NULL;
 CREATE INDEX device_import ON device (import) WHERE import IS NOT NULL;
 CREATE INDEX device_donor ON device (donor COLLATE NOCASE);

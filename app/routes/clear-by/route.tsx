@@ -2,13 +2,16 @@ import { Form, Link } from "react-router";
 import { clearByOf } from "~/app/server/clearBy";
 import { now } from "~/app/server/clock";
 import { db } from "~/app/server/context";
+import { openByAge } from "~/app/server/openCases";
 import { ChoiceField } from "~/app/ui/Field";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { countText, percentText } from "~/app/ui/words";
+import { AGES } from "~/core/clearance/ages";
 import { CHANNEL_WORDS, type Channel } from "~/core/clearance/case";
 import { listBatches } from "~/store/devices";
 import type { Route } from "./+types/route";
+import { AgeChart } from "./AgeChart";
 import { ClearByChart } from "./ClearByChart";
 
 /** Below this many askings a figure is no more than an anecdote. */
@@ -18,13 +21,18 @@ export function loader({ request }: Route.LoaderArgs) {
   const batches = listBatches(db());
   const asked = new URL(request.url).searchParams.get("batch") ?? "";
   const batch = batches.find((b) => b.id === asked)?.id ?? null;
-  return { batch, batches: batches.map((b) => ({ value: b.id, text: b.title })), ...clearByOf(db(), batch, now(db())) };
+  return {
+    batch,
+    batches: batches.map((b) => ({ value: b.id, text: b.title })),
+    ...clearByOf(db(), batch, now(db())),
+    ages: openByAge(db(), batch, now(db())),
+  };
 }
 
 const days = (n: number | null) => (n === null ? "not reached yet" : countText(Math.max(1, Math.ceil(n)), "day"));
 
 export default function ClearBy({ loaderData }: Route.ComponentProps) {
-  const { batch, batches, times, points, clear, lost, waiting, donors, likely, ahead, devices } = loaderData;
+  const { batch, batches, times, points, clear, lost, waiting, donors, likely, ahead, devices, ages } = loaderData;
   const [all] = times;
   const last = points.at(-1);
   return (
@@ -153,6 +161,12 @@ export default function ClearBy({ loaderData }: Route.ComponentProps) {
           </>
         )}
       </section>
+      {ages.length > 0 && (
+        <section className="sheet mt-4 max-w-4xl" aria-labelledby="ages">
+          <h2 id="ages">Open cases, by state and age</h2>
+          <AgeChart rows={ages} ages={AGES.map((a) => a.name)} />
+        </section>
+      )}
     </>
   );
 }

@@ -46,6 +46,10 @@ function curve(from: ClearanceState, to: ClearanceState): string {
   return `M${ax} ${a.y} C${middle} ${a.y + lift} ${middle} ${b.y + lift} ${bx} ${b.y}`;
 }
 
+/** Lines are drawn between neighbours only: longer ones would run behind other boxes. Dashed boxes show the rest. */
+const isNear = (from: ClearanceState, to: ClearanceState) =>
+  Math.abs(PLACES[from][0] - PLACES[to][0]) <= 1 && Math.abs(PLACES[from][1] - PLACES[to][1]) <= 1;
+
 interface Props {
   readonly state: ClearanceState;
   /** States the case has been in, oldest first. */
@@ -70,20 +74,31 @@ export function CaseMap({ state, path, next }: Props) {
         aria-label={`States of the case. Now: ${CLEARANCE_STATES[state].says}. So far: ${path.map((s) => CLEARANCE_STATES[s].says).join(", ")}. Possible next: ${open.map((s) => CLEARANCE_STATES[s].says).join(", ") || "nothing"}.`}
       >
         <defs>
-          <marker id="head" viewBox="0 0 8 8" refX="7" refY="4" markerWidth="7" markerHeight="7" orient="auto">
+          <marker
+            id="head"
+            viewBox="0 0 8 8"
+            refX="7"
+            refY="4"
+            markerWidth="9"
+            markerHeight="9"
+            markerUnits="userSpaceOnUse"
+            orient="auto"
+          >
             <path d="M0 0 L8 4 L0 8 z" fill="context-stroke" />
           </marker>
         </defs>
-        {open.map((to) => (
-          <path
-            key={to}
-            d={curve(state, to)}
-            fill="none"
-            stroke="var(--color-soft)"
-            strokeDasharray="3 4"
-            markerEnd="url(#head)"
-          />
-        ))}
+        {open
+          .filter((to) => isNear(state, to))
+          .map((to) => (
+            <path
+              key={to}
+              d={curve(state, to)}
+              fill="none"
+              stroke="var(--color-soft)"
+              strokeDasharray="3 4"
+              markerEnd="url(#head)"
+            />
+          ))}
         {walked.map(([from, to], i) => (
           <path
             key={`${from}${to}${i}`}
@@ -108,9 +123,14 @@ export function CaseMap({ state, path, next }: Props) {
                 rx={CLEARANCE_STATES[s].opensGate ? 17 : 5}
                 fill={now ? "var(--color-lane)" : "var(--color-paper)"}
                 stroke={
-                  now || path.includes(s) ? "var(--color-lane)" : ends ? "var(--color-stop)" : "var(--color-rule)"
+                  now || path.includes(s) || (open.includes(s) && !ends)
+                    ? "var(--color-lane)"
+                    : ends
+                      ? "var(--color-stop)"
+                      : "var(--color-rule)"
                 }
                 strokeWidth={now || path.includes(s) ? 2.5 : 1.2}
+                strokeDasharray={open.includes(s) && !path.includes(s) ? "4 3" : undefined}
               />
               <text
                 x={x}

@@ -4,7 +4,6 @@ import { now } from "~/app/server/clock";
 import { db } from "~/app/server/context";
 import { openDues } from "~/app/server/dues";
 import { placedDevices } from "~/app/server/lane";
-import { AGES, openByAge } from "~/app/server/openCases";
 import { DueText } from "~/app/ui/DueText";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
@@ -12,7 +11,6 @@ import { countText, timeText } from "~/app/ui/words";
 import { DUE_WORDS } from "~/core/clearance/followUp";
 import { CLEARANCE_STATES, ClearanceState } from "~/core/clearance/states";
 import type { Route } from "./+types/route";
-import { AgeChart } from "./AgeChart";
 
 /** Cases shown at most; the filters narrow them down. */
 const SHOWN = 500;
@@ -37,7 +35,6 @@ export function loader({ request }: Route.LoaderArgs) {
     counts,
     count: open.length,
     overdue: [...dues.values()].filter((d) => d.daysOver > 0).length,
-    ages: openByAge(db(), at),
     devices: open.slice(0, SHOWN).map(({ device: d, due }) => ({
       tag: d.standing.tag,
       name: d.model ? `${d.model.maker} ${d.model.names[0]}` : String(d.facts.get("model.name")?.value ?? "unknown"),
@@ -50,7 +47,7 @@ export function loader({ request }: Route.LoaderArgs) {
 }
 
 export default function Clearance({ loaderData }: Route.ComponentProps) {
-  const { counts, count, devices, state, overdue, ages } = loaderData;
+  const { counts, count, devices, state, overdue } = loaderData;
   return (
     <>
       <title>Clearance · Upshift Lane</title>
@@ -82,12 +79,6 @@ export default function Clearance({ loaderData }: Route.ComponentProps) {
           </Link>
         </li>
       </ul>
-      {ages.length > 0 && (
-        <section className="sheet my-3 max-w-4xl" aria-labelledby="ages">
-          <h2 id="ages">Open cases, by state and age</h2>
-          <AgeChart rows={ages} ages={AGES.map((a) => a.name)} />
-        </section>
-      )}
       <ul className="my-3 flex flex-wrap gap-2" aria-label="Filter by state">
         <li>
           <Link to="/clearance" className={state ? "btn" : "btn-main"}>

@@ -1,146 +1,156 @@
-import { stringify } from "csv-stringify/sync";
-import { data, Form, Link } from "react-router";
-import { db, handOf } from "~/app/server/context";
-import { catalogueOf } from "~/app/server/planning";
-import { AreaField, ChoiceField } from "~/app/ui/Field";
+import { data, Form, Link, redirect } from "react-router";
+import { db, dbFile, handOf } from "~/app/server/context";
+import { findJob, startIntake, waitShortly } from "~/app/server/jobs";
+import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
 import { Notice } from "~/app/ui/Notice";
-import { countText } from "~/app/ui/words";
-import { COLUMNS, decodeList, MAX_LIST_BYTES, readDeviceList } from "~/core/files/deviceList";
-import { addDevices, findBatch, listBatches, tagsInUse } from "~/store/devices";
+import { countText, timeText } from "~/app/ui/words";
+import { COLUMN_KEYS } from "~/core/files/columns";
+import { columnName } from "~/core/files/deviceList";
+import { MAX_LIST_BYTES, MAX_LIST_ROWS } from "~/core/files/limits";
+import { findBatch, listBatches } from "~/store/devices";
+import { listImports } from "~/store/imports";
 import type { Route } from "./+types/route";
-import { ListPreview } from "./ListPreview";
 
 export function loader({ request }: Route.LoaderArgs) {
   const batches = listBatches(db());
+  const lists = listImports(db());
+  const query = new URL(request.url).searchParams;
+  const late = findJob(Number(query.get("job")));
   return {
     batches,
-    batch: new URL(request.url).searchParams.get("batch") ?? batches[0]?.id ?? "",
-    needs: catalogueOf(db()).needs.map((n) => n.id),
+    batch: query.get("batch") ?? late?.typed?.batch ?? batches[0]?.id ?? "",
+    /** A list that was refused after its progress had been shown. */
+    refused: late?.state === "refused" && late.typed ? { ...late.typed, says: late.says } : null,
+    lists: lists.map(({ header: _, mapping: __, ...l }) => l),
+    sources: [...new Set(lists.map((l) => l.source))],
   };
 }
 
 export async function action({ request }: Route.ActionArgs) {
-  const empty = {
-    batch: "",
-    text: "",
-    says: null as string | null,
-    preview: null as ReturnType<typeof readDeviceList> | null,
-    taken: 0,
-  };
-  if (Number(request.headers.get("content-length") ?? 0) > MAX_LIST_BYTES * 2)
+  const empty = { batch: "", source: "", text: "", says: "" };
+  if (Number(request.headers.get("content-length") ?? 0) > MAX_LIST_BYTES * 1.1)
     return data(
       {
         ...empty,
-        says: "The file is larger than 5 MB. Split it, or save only the columns that are needed. Nothing was taken in",
+        says: `The file is larger than ${MAX_LIST_BYTES / 1e6} MB. Split it, or save only the columns that are needed. Nothing was taken in`,
       },
       { status: 413 },
     );
   const form = await request.formData();
   const batch = String(form.get("batch") ?? "");
-  let text = String(form.get("text") ?? "");
+  const source = String(form.get("source") ?? "")
+    .trim()
+    .slice(0, 60);
+  const text = String(form.get("text") ?? "");
+  const refuse = (says: string) => data({ batch, source, text, says }, { status: 400 });
   const file = form.get("file");
-  const refuse = (says: string) => data({ ...empty, batch, text, says }, { status: 400 });
-  if (file instanceof File && file.size > 0) {
-    const decoded = decodeList(new Uint8Array(await file.arrayBuffer()));
-    if (!decoded.ok) return refuse(decoded.says);
-    text = decoded.text;
-  }
-  if (!findBatch(db(), batch)) return refuse("Choose a batch first, or make one at Intake");
-  if (text.trim() === "") return refuse("Choose a file or paste a list");
-  const needs = new Map(
-    catalogueOf(db()).needs.flatMap((n) => [[n.id, n.id] as const, [n.name.toLowerCase(), n.id] as const]),
+  const found = findBatch(db(), batch);
+  if (!found) return refuse("Choose a batch first, or make one at Intake");
+  const given = file instanceof File && file.size > 0 ? file : null;
+  if (!given && text.trim() === "") return refuse("Choose a file or paste a list");
+  const job = startIntake(
+    {
+      what: "read",
+      db: dbFile(),
+      bytes: given ? new Uint8Array(await given.arrayBuffer()) : new TextEncoder().encode(text),
+      file: given?.name.slice(0, 120) ?? "pasted",
+      batch,
+      source: source || found.title,
+      hand: handOf(request),
+    },
+    { batch, source, text },
   );
-  const list = readDeviceList(text, tagsInUse(db()), needs);
-  if (!list.ok) return refuse(list.says);
-  if (form.get("do") !== "take") return data({ ...empty, batch, text, preview: list });
-  const hand = handOf(request);
-  const good = list.rows.filter((r) => r.problems.length === 0);
-  const rest = list.rows.filter((r) => r.problems.length > 0);
-  addDevices(
-    db(),
-    batch,
-    good.map((r) => ({
-      tag: r.tag,
-      serial: r.serial,
-      imei: r.imei,
-      donor: r.donor,
-      need: r.need,
-      facts: r.facts.map((f) => ({ ...f, source: "import" as const, at: hand.at, by: hand.by })),
-    })),
-    hand,
-  );
-  const remainder = rest.length ? stringify([list.header, ...rest.map((r) => r.cells)]) : "";
-  return data({
-    ...empty,
-    batch,
-    text: remainder,
-    taken: good.length,
-    preview: rest.length ? { ...list, rows: rest } : null,
-  });
+  await waitShortly(job);
+  if (job.state === "running") return redirect(`/intake/jobs/${job.id}`);
+  return job.state === "done" ? redirect(`/intake/lists/${job.list}`) : refuse(job.says);
 }
 
+const STATES = { open: "", dropped: "dropped", undone: "undone" };
+
 export default function IntakeList({ loaderData, actionData }: Route.ComponentProps) {
-  const { batches, needs } = loaderData;
-  const preview = actionData?.preview?.ok ? actionData.preview : null;
-  const good = preview?.rows.filter((r) => r.problems.length === 0).length ?? 0;
-  const batch = actionData?.batch || loaderData.batch;
+  const { batches, lists, sources } = loaderData;
+  const kept = actionData ?? loaderData.refused;
+  const batch = kept?.batch || loaderData.batch;
   return (
     <>
       <title>Take in a list · Upshift Lane</title>
+      <p className="hint">
+        <Link to="/intake">Intake</Link>
+      </p>
       <h1>Take in a list</h1>
       <p className="hint my-2 max-w-3xl">
-        A CSV file (comma, semicolon or tab; UTF-8). Its first line names the columns, in any order:{" "}
-        {Object.values(COLUMNS)
-          .map((c) => c[0])
-          .join(", ")}
-        . Only the tag is required. Needs: {needs.join(", ")}.
+        A workbook (.xlsx) or a CSV file (comma, semicolon or tab; UTF-8 or UTF-16), up to{" "}
+        {MAX_LIST_ROWS.toLocaleString("en")} rows. Its first line names the columns, in any order and in your words:
+        what each column holds is guessed, shown, and remembered for the next list from the same source. It can hold:{" "}
+        {COLUMN_KEYS.map((c) => columnName(c).toLowerCase()).join(", ")}. Nothing is taken in before you have seen it.
       </p>
-      {actionData?.says && <Notice kind="wrong">{actionData.says}</Notice>}
-      {(actionData?.taken ?? 0) > 0 && (
-        <Notice kind="done">
-          {countText(actionData?.taken ?? 0, "device")} taken in.{" "}
-          <Link to={`/match?batch=${batch}`}>See what they can become</Link>
-          {preview ? ". The rows below are left: mend them and look again." : "."}
-        </Notice>
-      )}
-      <Form method="post" encType="multipart/form-data" className="sheet space-y-3" preventScrollReset>
-        <ChoiceField
-          label="Batch"
-          name="batch"
-          key={batch}
-          defaultValue={batch}
-          options={batches.map((b) => ({ value: b.id, text: b.title }))}
-          className="max-w-md"
-        />
-        <div>
-          <label className="label" htmlFor="file">
-            File
-          </label>
-          <input id="file" name="file" type="file" accept=".csv,.tsv,.txt,text/csv" className="field max-w-md" />
+      {kept?.says && <Notice kind="wrong">{kept.says}</Notice>}
+      <Form method="post" encType="multipart/form-data" className="sheet space-y-3">
+        <div className="grid grid-cols-[minmax(0,1fr)] gap-3 md:grid-cols-3">
+          <ChoiceField
+            label="Batch"
+            name="batch"
+            key={batch}
+            defaultValue={batch}
+            options={batches.map((b) => ({ value: b.id, text: b.title }))}
+          />
+          <TextField
+            label="From which source"
+            name="source"
+            list="sources"
+            key={`s${kept?.source}`}
+            defaultValue={kept?.source}
+            placeholder="as you call it, e.g. Rivergate school"
+          />
+          <datalist id="sources">
+            {sources.map((s) => (
+              <option key={s} value={s} />
+            ))}
+          </datalist>
+          <div>
+            <label className="label" htmlFor="file">
+              File
+            </label>
+            <input id="file" name="file" type="file" accept=".xlsx,.csv,.tsv,.txt,text/csv" className="field" />
+          </div>
         </div>
         <AreaField
           label="Or paste the list"
           name="text"
-          key={actionData?.text}
-          defaultValue={actionData?.text}
-          rows={preview ? 8 : 6}
+          key={kept?.text}
+          defaultValue={kept?.text}
+          rows={6}
           mono
           spellCheck={false}
           placeholder={"tag,model number,android,serial\nTH-101,VK-L8,8.1,VKL8000201"}
         />
-        <div className="flex flex-wrap gap-2">
-          <button type="submit" name="do" value="look" className={preview ? "btn" : "btn-main"}>
-            Look at it first
-          </button>
-          {preview && good > 0 && (
-            <button type="submit" name="do" value="take" className="btn-main">
-              Take in {countText(good, "good row")}
-              {good < preview.rows.length ? `, keep ${preview.rows.length - good} to mend` : ""}
-            </button>
-          )}
-        </div>
+        <button type="submit" className="btn-main">
+          Look at it first
+        </button>
       </Form>
-      {preview && <ListPreview header={preview.header} rows={preview.rows} />}
+      {lists.length > 0 && (
+        <section className="mt-6" aria-labelledby="lists">
+          <h2 id="lists">Lists so far</h2>
+          <table className="rows mt-1">
+            <tbody>
+              {lists.map((l) => (
+                <tr key={l.id}>
+                  <td>
+                    <Link to={`/intake/lists/${l.id}`}>{l.source}</Link> <span className="hint">{l.file}</span>
+                  </td>
+                  <td>
+                    {countText(l.taken, "device")} taken in
+                    {l.rows > l.taken && `, ${l.rows - l.taken} left`} {STATES[l.state]}
+                  </td>
+                  <td className="hint">
+                    {timeText(l.at)}, {l.by}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      )}
     </>
   );
 }

@@ -4,9 +4,8 @@ import { data, Form, Link, redirect } from "react-router";
 import { db, handOf, notFound } from "~/app/server/context";
 import { takeLetterBack } from "~/app/server/letters";
 import { Notice } from "~/app/ui/Notice";
-import { timeText } from "~/app/ui/words";
+import { LETTER_WAYS, timeText } from "~/app/ui/words";
 import { findLetter } from "~/store/letters";
-import { HOW_WORDS } from "../letters/route";
 import type { Route } from "./+types/route";
 
 export function loader({ params, request }: Route.LoaderArgs) {
@@ -33,7 +32,7 @@ export default function LetterPage({ loaderData, actionData }: Route.ComponentPr
       </p>
       <h1 className="no-print">Letter to {letter.donor}</h1>
       <p className="hint no-print">
-        {HOW_WORDS[letter.how]}
+        {LETTER_WAYS[letter.how]}
         {letter.recipient && ` (${letter.recipient})`} · {timeText(letter.at)}, {letter.by} ·{" "}
         {letter.tags.map((tag) => (
           <Link key={tag} to={`/clearance/${tag}`} className="mr-2">

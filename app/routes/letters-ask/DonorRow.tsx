@@ -86,7 +86,7 @@ export function DonorRow({ group, place, choice, shown, change, look }: Props) {
           aria-label={`Language for ${donor.name}`}
           value={choice.language}
           onChange={(e) => change({ language: e.target.value })}
-          className="field"
+          className="field min-w-28"
         >
           {Language.options.map((l) => (
             <option key={l} value={l}>

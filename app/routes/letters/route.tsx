@@ -2,12 +2,10 @@ import { Link } from "react-router";
 import { db } from "~/app/server/context";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
-import { countText, timeText } from "~/app/ui/words";
+import { countText, LETTER_WAYS, timeText } from "~/app/ui/words";
 import { LETTER_WORDS } from "~/core/clearance/letter";
 import { newestLetters } from "~/store/letters";
 import type { Route } from "./+types/route";
-
-export const HOW_WORDS = { outbox: "E-mail, in the outbox", copied: "To be told or copied", printed: "To be printed" };
 
 export function loader({ request }: Route.LoaderArgs) {
   const sent = Number(new URL(request.url).searchParams.get("sent") ?? 0);
@@ -62,7 +60,7 @@ export default function Letters({ loaderData }: Route.ComponentProps) {
                   </td>
                   <td>{l.tags.join(", ")}</td>
                   <td>
-                    {HOW_WORDS[l.how]}
+                    {LETTER_WAYS[l.how]}
                     {l.how === "outbox" && !l.erased && (
                       <>
                         {" "}

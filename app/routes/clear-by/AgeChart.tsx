@@ -1,4 +1,4 @@
-import { Bar, BarChart, LabelList, Legend, ResponsiveContainer, XAxis, YAxis } from "recharts";
+import { Bar, BarChart, LabelList, ResponsiveContainer, XAxis, YAxis } from "recharts";
 
 /** Lightest for the newest: what stands longest is the darkest. */
 const FILLS = ["#c9ddd6", "#7fb0a6", "#d9a15c", "#a63d12"];
@@ -10,16 +10,23 @@ interface Props {
 
 /** Open cases by state and age. The numbers stand in the table beside it for who can't see the bars. */
 export function AgeChart({ rows, ages }: Props) {
-  const height = 60 + rows.length * 34;
+  const height = 40 + rows.length * 26;
   const data = rows.map((r) => ({ says: r.says, ...Object.fromEntries(r.ages.map((n, i) => [`a${i}`, n])) }));
   return (
     <figure aria-label="Open cases by state and age">
+      <ul className="my-1 flex flex-wrap gap-4 text-sm" aria-hidden="true">
+        {ages.map((name, i) => (
+          <li key={name} className="flex items-center gap-1.5">
+            <span className="size-3 border border-ink" style={{ background: FILLS[i] }} />
+            {name}
+          </li>
+        ))}
+      </ul>
       <div aria-hidden="true" style={{ height }}>
         <ResponsiveContainer width="100%" height={height} initialDimension={{ width: 520, height }}>
           <BarChart data={data} layout="vertical" margin={{ left: 4, right: 12, top: 4, bottom: 4 }}>
             <XAxis type="number" allowDecimals={false} tick={{ fontSize: 12 }} />
             <YAxis type="category" dataKey="says" width={150} tick={{ fontSize: 12 }} />
-            <Legend wrapperStyle={{ fontSize: 12 }} />
             {ages.map((name, i) => (
               <Bar
                 key={name}

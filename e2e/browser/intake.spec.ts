@@ -1,0 +1,113 @@
+import { execFileSync } from "node:child_process";
+import fs from "node:fs";
+import path from "node:path";
+import ExcelJS from "exceljs";
+import { imeiCheckDigit } from "~/core/device/imei";
+import { expect, test } from "../rig/app";
+
+test.use({ desk: "intake" });
+
+/** Somebody else's workbook: other words for everything, no tags, days and percents as a spreadsheet has them, 20 flaws. */
+async function foreignWorkbook(rows: number): Promise<Buffer> {
+  const book = new ExcelJS.Workbook();
+  const sheet = book.addWorksheet("Geräte");
+  sheet.addRow(["Nr.", "Modell", "Seriennummer", "IMEI 1", "OS version", "Patch", "Akku", "Spender", "Bemerkung"]);
+  const models = ["VK-V201", "VK-L8S", "QL-Q3A", "ON-T8W", "HL-10W", "MR-M7E"];
+  for (let i = 1; i <= rows; i++) {
+    const body = `3590002${String(i).padStart(7, "0")}`;
+    const row: (string | number | Date)[] = [
+      i,
+      models[i % models.length],
+      `XY${String(i).padStart(6, "0")}`,
+      i % 6 === 3 ? "" : Number(body + imeiCheckDigit(body)),
+      i % 2 ? "Android 10" : 9,
+      new Date(Date.UTC(2020, i % 12, 5)),
+      (30 + (i % 70)) / 100,
+      ["Family A", "Family B", "Town hall"][i % 3],
+      "",
+    ];
+    if (i % 30 === 0) row[4] = "zehn";
+    if (i % 37 === 0 && i < 290) row[6] = "voll";
+    if (i === 77) row[2] = "XY000001";
+    if (i === 101) row[2] = "VKA1000101";
+    if (i === 122) row[2] = "ONT0000120";
+    sheet.addRow(row).getCell(7).numFmt = "0%";
+  }
+  return Buffer.from(await book.xlsx.writeBuffer());
+}
+
+test("an unfamiliar workbook with 300 rows and 20 flaws goes in, is mended in place, and is undone as a whole", async ({
+  page,
+  request,
+}) => {
+  test.setTimeout(120_000);
+  const count = async () =>
+    (await (await request.get("/batches/2026-11-autumn/plan.json")).json()).devices.length as number;
+  const before = await count();
+  await page.goto("/intake/list");
+  await page.getByLabel("From which source").fill("Moss town hall");
+  await page.getByLabel("File").setInputFiles({
+    name: "geraete.xlsx",
+    mimeType: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+    buffer: await foreignWorkbook(300),
+  });
+  await page.getByRole("button", { name: "Look at it first" }).click();
+  // 10 Android versions, 7 batteries, 3 serial numbers; line 101 of them has a flaw of its own.
+  await expect(page.getByRole("heading", { name: "300 rows, 20 to mend" })).toBeVisible();
+  await expect(page.getByLabel("What “Akku” holds")).toHaveValue("battery.percent");
+  await expect(page.getByLabel("No column holds tags")).toHaveValue("MTH-");
+  await page.getByRole("button", { name: "Take in 280 good rows, keep 20 to mend" }).click();
+  await expect(page.getByText("280 devices taken in.")).toBeVisible();
+  expect(await count()).toBe(before + 280);
+
+  for (const box of await page.getByLabel(/^OS version, line/).all()) await box.fill("10");
+  for (const box of await page.getByLabel(/^Akku, line/).all()) await box.fill("100 %");
+  await page.getByLabel("Seriennummer, line 78").fill("XY000077");
+  await page.getByLabel("What to do with line 102").selectOption("leave");
+  await expect(page.getByRole("link", { name: "History of TH-020" })).toBeVisible();
+  await page.getByLabel("What to do with line 123").selectOption("returning");
+  await page.getByRole("button", { name: "Save and look again" }).click();
+  await expect(page.getByRole("heading", { name: "19 rows, all good, 1 left out" })).toBeVisible();
+  await page.getByRole("button", { name: "Take in 19 good rows" }).click();
+  await expect(page.getByText("19 devices taken in.")).toBeVisible();
+  expect(await count()).toBe(before + 299);
+
+  await page.getByRole("button", { name: "Undo the import: withdraw 299 devices" }).click();
+  await expect(page.getByText("Undone: 299 devices withdrawn.")).toBeVisible();
+  expect(await count()).toBe(before);
+  await expect(page.getByRole("heading", { name: "299 rows, all good, 1 left out" })).toBeVisible();
+});
+
+test("what is no workbook is refused; a formula is never run, neither here nor in the spreadsheet it goes back to", async ({
+  page,
+  request,
+}) => {
+  await page.goto("/intake/list");
+  const give = async (name: string, buffer: Buffer) => {
+    await page.getByLabel("File").setInputFiles({ name, mimeType: "application/octet-stream", buffer });
+    await page.getByRole("button", { name: "Look at it first" }).click();
+  };
+  await give("old.xls", Buffer.from([0xd0, 0xcf, 0x11, 0xe0, 0xa1, 0xb1, 0x1a, 0xe1]));
+  await expect(page.getByRole("alert")).toContainText("old kind, or one with a password");
+  await give("list.xlsx", Buffer.from("PK\u0003\u0004 and nothing more"));
+  await expect(page.getByRole("alert")).toContainText(/damaged|no workbook/);
+  await give("list.csv", Buffer.from("tag,donor\nB 1,=cmd|' /C calc'!A0\n"));
+  await expect(page.getByRole("heading", { name: "1 row, 1 to mend" })).toBeVisible();
+  await expect(page.getByRole("cell", { name: "=cmd|' /C calc'!A0" })).toBeVisible();
+  const csv = await (await request.get(`${new URL(page.url()).pathname}.csv`)).text();
+  expect(csv).toContain("'=cmd|");
+  expect(csv).not.toContain(",=cmd");
+});
+
+test("the process is killed in the middle of an import: all or nothing", async ({ app }) => {
+  const kill = (after: number) =>
+    execFileSync(process.execPath, ["--import", "tsx", "e2e/rig/killedImport.ts", copy, String(after)], {
+      encoding: "utf8",
+    });
+  const copy = path.join(path.dirname(app.db), "killed.db");
+  fs.rmSync(copy, { force: true });
+  execFileSync(process.execPath, ["--import", "tsx", "scripts/load-demo.ts", copy]);
+  // Killed after 300 of 2,000 rows: nothing. Not killed: all.
+  expect(JSON.parse(kill(300))).toEqual({ killed: true, devices: 0, waiting: 2000 });
+  expect(JSON.parse(kill(0))).toEqual({ killed: false, devices: 2000, waiting: 0 });
+});
