@@ -103,7 +103,8 @@ export default function IntakeDevice({ loaderData, actionData }: Route.Component
     lastResult: actionData,
     defaultValue: { batch },
     onValidate: ({ formData }) => parseWithZod(formData, { schema: NewDevice }),
-    shouldRevalidate: "onBlur",
+    // As it is typed: a message that goes away on leaving the field would move the button from under the pointer.
+    shouldRevalidate: "onInput",
   });
   const props = (name: keyof typeof fields) => {
     // The field has its own label and error text: only name, value and constraints are taken from the form library.

@@ -1,5 +1,6 @@
 import { data, Form, Link, redirect } from "react-router";
 import { db, dbFile, handOf } from "~/app/server/context";
+import { discardBody } from "~/app/server/discard";
 import { findJob, startIntake, waitShortly } from "~/app/server/jobs";
 import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
 import { Notice } from "~/app/ui/Notice";
@@ -28,7 +29,8 @@ export function loader({ request }: Route.LoaderArgs) {
 
 export async function action({ request }: Route.ActionArgs) {
   const empty = { batch: "", source: "", text: "", says: "" };
-  if (Number(request.headers.get("content-length") ?? 0) > MAX_LIST_BYTES * 1.1)
+  if (Number(request.headers.get("content-length") ?? 0) > MAX_LIST_BYTES * 1.1) {
+    await discardBody(request);
     return data(
       {
         ...empty,
@@ -36,6 +38,7 @@ export async function action({ request }: Route.ActionArgs) {
       },
       { status: 413 },
     );
+  }
   const form = await request.formData();
   const batch = String(form.get("batch") ?? "");
   const source = String(form.get("source") ?? "")
