@@ -202,24 +202,56 @@ export function saveDevice(
   })();
 }
 
+const returnsTo = change<{ id: number; returns: number }>(`UPDATE device SET returns = @returns WHERE id = @id`);
+
+/** Notes that a device is the same as one that was here before. */
+export const setReturns = (store: Store, id: number, returns: number) => returnsTo(store, { id, returns });
+
+const tagOfDevice = queryOne<{ id: number }, { tag: string }>(`SELECT tag FROM device WHERE id = @id`);
+export const tagOf = (store: Store, id: number): string | null => tagOfDevice(store, { id })?.tag ?? null;
+
+const ofImport = query<{ import: number }, { tag: string }>(`
+  SELECT tag FROM device WHERE import = @import AND withdrawn IS NULL ORDER BY tag
+`);
+export const tagsOfImport = (store: Store, list: number) => ofImport(store, { import: list }).map((r) => r.tag);
+
 const deviceChanges = query<{ device: number }, { was: string } & Hand>(`
   SELECT was, at, by FROM device_change WHERE device = @device ORDER BY id
 `);
 export const changesOfDevice = (store: Store, device: number) => deviceChanges(store, { device });
 
-const search = query<
-  { text: string; end: string },
-  { tag: string; donor: string; serial: string | null; imei: string | null }
->(`
+interface Found {
+  readonly tag: string;
+  readonly donor: string;
+  readonly serial: string | null;
+  readonly imei: string | null;
+}
+
+/** Fewest letters the index can look for. */
+const TRIGRAM = 3;
+const byIndex = query<{ words: string; text: string }, Found>(`
+  SELECT d.tag, d.donor, d.serial, d.imei
+  FROM   device_search x JOIN device d ON d.id = x.rowid
+  WHERE  device_search MATCH @words AND d.withdrawn IS NULL
+  ORDER  BY d.tag <> @text COLLATE NOCASE, d.id DESC
+  LIMIT  30
+`);
+const byFewLetters = query<{ start: string; text: string }, Found>(`
   SELECT tag, donor, serial, imei
   FROM   device
-  WHERE  tag LIKE @text ESCAPE '\\' OR serial LIKE @end ESCAPE '\\' OR imei LIKE @end ESCAPE '\\' OR donor LIKE @text ESCAPE '\\'
-  ORDER  BY tag
+  WHERE  (tag LIKE @start ESCAPE '\\' OR donor LIKE @start ESCAPE '\\') AND withdrawn IS NULL
+  ORDER  BY tag <> @text COLLATE NOCASE, tag
   LIMIT  30
 `);
 
-/** Devices by part of a tag or donor, or the end of a serial or IMEI. */
-export function searchDevices(store: Store, text: string) {
-  const safe = text.trim().replace(/[\\%_]/g, "\\$&");
-  return safe ? search(store, { text: `%${safe}%`, end: `%${safe}` }) : [];
+/**
+ * Devices by any part, three letters or more, of tag, serial number, IMEI, donor, model number or name; by the beginning
+ * of tag or donor where fewer letters are given. The exact tag comes first.
+ */
+export function searchDevices(store: Store, given: string): Found[] {
+  const text = given.trim();
+  if (text === "") return [];
+  if ([...text].length < TRIGRAM) return byFewLetters(store, { text, start: `${text.replace(/[\\%_]/g, "\\$&")}%` });
+  // A phrase in quotes: nothing in it is an operator of the index.
+  return byIndex(store, { text, words: `"${text.replaceAll('"', '""')}"` });
 }

@@ -170,12 +170,20 @@ describe("devices and facts", () => {
     expect(store.prepare("SELECT count(*) AS n FROM device_change").get()).toEqual({ n: 1 });
   });
 
-  test("search by part of a tag or donor, and by the end of a serial number; wild cards are text", () => {
+  test("search by any part of tag, numbers, donor and model; what looks like an operator is text", () => {
     const store = fresh();
-    expect(searchDevices(store, "t-1").map((d) => d.tag)).toEqual(["T-1"]);
-    expect(searchDevices(store, "R123")).toHaveLength(1);
-    expect(searchDevices(store, "SER1")).toHaveLength(0);
-    expect(searchDevices(store, "%")).toHaveLength(0);
+    const add = (tag: string, more: object) =>
+      addDevices(store, "b", [{ tag, serial: null, imei: null, donor: "", need: null, facts: [], ...more }], hand);
+    add("T-12", { donor: "Žofie Ångström", imei: "490154203237518" });
+    add("T-2", { facts: [{ key: "model.number", value: "VK-L8S", source: "typed", at: hand.at, by: hand.by }] });
+    const tags = (text: string) => searchDevices(store, text).map((d) => d.tag);
+    expect(tags("T-1")).toEqual(["T-1", "T-12"]);
+    expect(tags("R123")).toEqual(["T-1"]);
+    expect(tags("7518")).toEqual(["T-12"]);
+    expect(tags("ångs")).toEqual(["T-12"]);
+    expect(tags("k-l8")).toEqual(["T-2"]);
+    expect(tags("T")).toHaveLength(3);
+    for (const odd of ["%", "__", "%%%", '"', 'x" OR tag:T', "NEAR(T", "*"]) expect(tags(odd)).toEqual([]);
   });
 });
 

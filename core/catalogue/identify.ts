@@ -2,10 +2,18 @@ import type { FactKey } from "~/core/device/fact";
 import type { CurrentFacts } from "~/core/device/lookUp";
 import { currentValue } from "~/core/device/lookUp";
 import type { Model } from "./model";
+import { type Distinction, stillPossible, tellApart } from "./tellApart";
 
 export type Identity =
   | { readonly kind: "one"; readonly model: Model; readonly by: FactKey }
-  | { readonly kind: "several"; readonly candidates: readonly Model[]; readonly by: FactKey; readonly ask: FactKey }
+  | {
+      readonly kind: "several";
+      readonly candidates: readonly Model[];
+      readonly by: FactKey;
+      readonly ask: FactKey;
+      /** What to look at, and what each answer means; null when nothing that is recorded differs. */
+      readonly distinction: Distinction | null;
+    }
   | { readonly kind: "none"; readonly ask: FactKey }
   | { readonly kind: "contradiction"; readonly says: string; readonly ask: FactKey };
 
@@ -33,13 +41,7 @@ export function identify(models: readonly Model[], facts: CurrentFacts): Identit
     if (matching.length === 0) continue;
     if (matching.length > 1) {
       if (found && matching.includes(found.model)) continue;
-      if (!found)
-        return {
-          kind: "several",
-          candidates: matching,
-          by: key,
-          ask: key === "model.number" ? "model.codename" : "model.number",
-        };
+      if (!found) return narrowed(matching, facts, key);
     }
     if (found && !matching.includes(found.model)) {
       return {
@@ -55,7 +57,13 @@ export function identify(models: readonly Model[], facts: CurrentFacts): Identit
   if (name === undefined) return { kind: "none", ask: "model.number" };
   const named = models.filter((m) => TESTS[3].fits(m, name));
   if (named.length === 1) return { kind: "one", model: named[0], by: "model.name" };
-  return named.length
-    ? { kind: "several", candidates: named, by: "model.name", ask: "model.number" }
-    : { kind: "none", ask: "model.number" };
+  return named.length ? narrowed(named, facts, "model.name") : { kind: "none", ask: "model.number" };
+}
+
+/** Several share what is known: other facts may still leave one of them; else what would tell them apart is asked for. */
+function narrowed(candidates: readonly Model[], facts: CurrentFacts, by: FactKey): Identity {
+  const left = stillPossible(candidates, facts);
+  if (left.length === 1) return { kind: "one", model: left[0], by };
+  const distinction = tellApart(left, facts);
+  return { kind: "several", candidates: left, by, ask: distinction?.fact ?? "model.number", distinction };
 }

@@ -18,6 +18,8 @@ export const Model = z.strictObject({
   board: z.string().min(1).max(40),
   form: z.enum(["phone", "tablet"]),
   launchApi: Api,
+  /** Diagonal and resolution as a person can measure or read them, like "10.1 in, 1920 × 1200"; null when not recorded. */
+  screen: z.string().min(2).max(40).nullable().default(null),
   cpu: Cpu,
   hardware: z.array(Hardware),
   treble: z.boolean(),

@@ -30,6 +30,7 @@ export const FACTS = {
   "model.number": { says: "Model number", ask: "Read the model number in Settings, About", value: text },
   "model.codename": { says: "Code name", ask: "Run the read-out: product name in the bootloader", value: text },
   "model.board": { says: "Board", ask: "Run the read-out, or look in an information app", value: text },
+  "screen.size": { says: "Screen", ask: "Measure the screen across, or read its resolution in Settings", value: text },
   "android.release": {
     says: "Android version",
     ask: "Read the Android version in Settings, About",

@@ -7,7 +7,16 @@ import type { Need } from "~/core/catalogue/need";
 import type { FactKey } from "~/core/device/fact";
 import type { CurrentFacts } from "~/core/device/lookUp";
 
-const IDENTITY_FACTS: readonly FactKey[] = ["model.number", "model.codename", "model.board", "model.name"];
+/** Facts that tell which model a device is. */
+export const IDENTITY_FACTS: readonly FactKey[] = [
+  "model.number",
+  "model.codename",
+  "model.board",
+  "model.name",
+  "screen.size",
+  "room.system",
+  "cpu.arch",
+];
 
 /** An image with what the planner asks of it over and over worked out once. */
 export interface IndexedImage {

@@ -5,7 +5,7 @@ import { CLEARANCE_STATES, type ClearanceState } from "~/core/clearance/states";
 import { DANGERS, type DangerKind } from "~/core/device/danger";
 import { FACTS } from "~/core/device/fact";
 import type { CurrentFacts } from "~/core/device/lookUp";
-import type { CatalogueIndex } from "./catalogueIndex";
+import { type CatalogueIndex, IDENTITY_FACTS } from "./catalogueIndex";
 import { asClause } from "./clause";
 import type { ReasonCode } from "./outcome";
 import { type SearchWorld, search } from "./search";
@@ -49,7 +49,7 @@ export function planDevice(request: PlanRequest, index: CatalogueIndex, policy: 
   if (identity.kind !== "one") {
     const says =
       identity.kind === "several"
-        ? `${identity.candidates.length} boards share this: ${asClause(FACTS[identity.ask].ask)}`
+        ? `${identity.candidates.length} boards share this: ${asClause(identity.distinction?.says ?? FACTS[identity.ask].ask)}`
         : identity.kind === "contradiction"
           ? identity.says
           : "The model is not in the catalogue, or not known yet";
@@ -171,10 +171,12 @@ function verdictOf(best: Way | null, ways: readonly Way[], index: CatalogueIndex
   };
 }
 
+const SIGNATURE_FACTS = [...new Set([...IDENTITY_FACTS, ...PLANNING_FACTS])];
+
 /** Devices with the same signature have the same plan. */
 export function planSignature(request: PlanRequest): string {
-  const parts = ["model.number", "model.codename", "model.board", "model.name", ...PLANNING_FACTS].map((key) => {
-    const fact = request.facts.get(key as never);
+  const parts = SIGNATURE_FACTS.map((key) => {
+    const fact = request.facts.get(key);
     // Which slot is current matters at the bench; for the plan only that it is known.
     return fact ? (key === "slot.current" ? "known" : `${fact.value}`) : "";
   });

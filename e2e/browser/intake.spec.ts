@@ -2,6 +2,8 @@ import { execFileSync } from "node:child_process";
 import fs from "node:fs";
 import path from "node:path";
 import ExcelJS from "exceljs";
+import jsQR from "jsqr";
+import { PNG } from "pngjs";
 import { imeiCheckDigit } from "~/core/device/imei";
 import { expect, test } from "../rig/app";
 
@@ -112,4 +114,77 @@ test("the process is killed in the middle of an import: all or nothing", async (
   // Killed after 300 of 2,000 rows: nothing. Not killed: all.
   expect(JSON.parse(kill(300))).toEqual({ killed: true, devices: 0, waiting: 2000 });
   expect(JSON.parse(kill(0))).toEqual({ killed: false, devices: 2000, waiting: 0 });
+});
+
+test("at the table the scanner types: tag, IMEI, serial, next; a wrong digit is told; undone by a button", async ({
+  page,
+}) => {
+  await page.goto("/intake/scan?tags=TH-");
+  await page.waitForLoadState("networkidle");
+  const answer = page.getByRole("status");
+  const scan = async (text: string, says: RegExp) => {
+    // No click and no focus: the scanner types wherever the cursor stands.
+    await page.keyboard.type(text);
+    await page.keyboard.press("Enter");
+    await expect(answer).toHaveText(says);
+    await expect(page.getByLabel("Scan", { exact: true })).toHaveValue("");
+  };
+  await scan("TH-301", /New device TH-301/);
+  await scan("490154203237518", /IMEI …7518/);
+  await scan("SNX0000301", /Serial number …0301/);
+  await scan("TH-302", /New device TH-302/);
+  await page.keyboard.type("490154203237515");
+  await page.keyboard.press("Enter");
+  await expect(answer).toContainText("should be 8, not 5");
+  await scan("490154203237518", /belongs to TH-301/);
+  await page.getByRole("button", { name: "Undo : device of TH-302" }).click();
+  await expect(page.getByRole("button", { name: "Undo : device of TH-302" })).toHaveCount(0);
+  await page.goto("/search?q=0301");
+  await expect(page.getByRole("link", { name: "TH-301" })).toBeVisible();
+});
+
+test("a swollen device leaves the lane at once and is not on the charging list", async ({ page }) => {
+  await page.goto("/intake/charge");
+  await expect(page.getByRole("link", { name: "TH-005" })).toBeVisible();
+  await page.goto("/devices/TH-005");
+  await page.getByRole("link", { name: "Swollen, hot, wet, broken glass?" }).click();
+  await page.getByLabel(/Battery swollen/).check();
+  await page.getByRole("button", { name: "Set it aside now" }).click();
+  await expect(page.getByText("TH-005 is set aside.")).toBeVisible();
+  await expect(page.getByText("recycling yard, gate 2")).toBeVisible();
+  await page.goto("/intake/charge");
+  await expect(page.getByRole("link", { name: "TH-005" })).toHaveCount(0);
+  await page.goto("/devices/TH-005");
+  await expect(page.getByText("Not this way")).toBeVisible();
+});
+
+// Published: ISO/IEC 18004; read from the picture of the page by jsQR, which shares no code with the writer.
+test("labels: the codes on the page are read by an independent decoder; the sheet prints at its size", async ({
+  page,
+  app,
+}) => {
+  await page.goto("/labels?tags=TH-001+TH-002+SF-03&sheet=a4-24&used=1");
+  const sheet = page.getByRole("img", { name: /^Sheet 1/ });
+  const box = await sheet.boundingBox();
+  if (!box) throw new Error("no sheet");
+  // 210 mm at 96 dots an inch.
+  expect(box.width).toBeCloseTo((210 / 25.4) * 96, -1);
+  await page.setViewportSize({ width: 1280, height: 1400 });
+  const shot = PNG.sync.read(await sheet.screenshot({ scale: "css" }));
+  const scale = shot.width / 210;
+  const found = [1, 2, 3].map((place) => {
+    const x = Math.round((place % 3) * 70 * scale);
+    const y = Math.round((0.5 + Math.floor(place / 3) * 37) * scale);
+    const cut = new PNG({ width: Math.floor(70 * scale), height: Math.floor(37 * scale) });
+    PNG.bitblt(shot, cut, x, y, Math.min(cut.width, shot.width - x), cut.height, 0, 0);
+    return jsQR(new Uint8ClampedArray(cut.data), cut.width, cut.height)?.data;
+  });
+  expect(found).toEqual(["SF-03", "TH-001", "TH-002"].map((tag) => `${app.url}/devices/${tag}`));
+  await page.emulateMedia({ media: "print" });
+  await expect(page.getByRole("heading", { name: "Labels" })).toBeHidden();
+  const pdf = (await page.pdf({ preferCSSPageSize: true })).toString("latin1");
+  // PDF points: 210 × 297 mm are 595 × 842.
+  const [, width, height] = /\/MediaBox\s*\[\s*0\s+0\s+([\d.]+)\s+([\d.]+)/.exec(pdf) ?? [];
+  expect([Math.round(Number(width)), Math.round(Number(height))]).toEqual([595, 842]);
+  expect(pdf.match(/\/Type\s*\/Page[^s]/g)).toHaveLength(1);
 });

@@ -123,6 +123,19 @@ CREATE TABLE set_aside (
 ) STRICT;
 CREATE INDEX set_aside_device ON set_aside (device, id);
 
+-- What was scanned at the table, and what stood there before: each entry can be undone.
+CREATE TABLE scan (
+  id     INTEGER PRIMARY KEY,
+  device INTEGER NOT NULL REFERENCES device (id),
+  what   TEXT NOT NULL CHECK (what IN ('device', 'imei', 'serial')),
+  text   TEXT NOT NULL,
+  was    TEXT,
+  undone TEXT,
+  at     TEXT NOT NULL,
+  by     TEXT NOT NULL
+) STRICT;
+CREATE INDEX scan_device ON scan (device);
+
 -- What is asked of the register of lost devices, and what it said.
 CREATE TABLE register_check (
   id       INTEGER PRIMARY KEY,

@@ -1,7 +1,9 @@
 import { CLEARANCE_EVENTS } from "~/core/clearance/events";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
+import { DANGERS } from "~/core/device/danger";
 import { FACT_KEYS, FACTS, type Fact, type FactKey, type FactValue, SOURCE_WORDS } from "~/core/device/fact";
 import { currentFacts } from "~/core/device/lookUp";
+import { asideHistory } from "~/store/aside";
 import { clearanceEvents } from "~/store/clearance";
 import type { Store } from "~/store/database";
 import { acceptedWay, changesOfDevice, factsOf } from "~/store/devices";
@@ -88,6 +90,12 @@ export function historyOf(store: Store, device: number): HistoryLine[] {
         : `Accepted way taken back${d.reason && d.reason !== "taken back" ? ` (${d.reason})` : ""}`,
     });
   }
+  for (const a of asideHistory(store, device))
+    lines.push({
+      at: a.at,
+      by: a.by,
+      says: `${a.state === "aside" ? "Set aside" : "Back in the lane"}: ${DANGERS[a.kind].says.toLowerCase()}${a.note ? ` (${a.note})` : ""}`,
+    });
   for (const c of changesOfDevice(store, device)) lines.push({ at: c.at, by: c.by, says: "Details changed" });
   const run = findRun(store, device);
   if (run) {

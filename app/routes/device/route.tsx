@@ -13,7 +13,7 @@ import { minutesText, timeText } from "~/app/ui/words";
 import { modelTitle } from "~/core/catalogue/model";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { maskNumber, readImei } from "~/core/device/imei";
-import { acceptedWay, factsOf, findStanding } from "~/store/devices";
+import { acceptedWay, factsOf, findStanding, tagOf } from "~/store/devices";
 import type { Route } from "./+types/route";
 import { actOnDevice } from "./act";
 import { DetailsForm } from "./DetailsForm";
@@ -31,6 +31,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
   const imei = standing.imei ? readImei(standing.imei) : null;
   return {
     standing: { ...standing, way: undefined },
+    returns: standing.returns === null ? null : tagOf(db(), standing.returns),
     whole: new URL(request.url).searchParams.get("numbers") === "whole",
     imeiSays: imei && !imei.ok ? imei.says : null,
     model: model ? { id: model.id, title: modelTitle(model), names: model.names, board: model.board } : null,
@@ -53,7 +54,8 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function Device({ loaderData, actionData }: Route.ComponentProps) {
-  const { standing, whole, imeiSays, model, need, needs, chart, plan, chosen, titles, facts, history } = loaderData;
+  const { standing, returns, whole, imeiSays, model, need, needs, chart, plan, chosen, titles, facts, history } =
+    loaderData;
   const clearance = CLEARANCE_STATES[standing.clearance];
   const way = chosen ?? plan.best;
   return (
@@ -66,6 +68,17 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
         <span className="hint">for {need ? <Link to={`/floors/${need.id}`}>{need.name}</Link> : "no need chosen"}</span>
       </div>
       <p className="mt-1 font-semibold">{plan.says}</p>
+      <p className="mt-1 flex flex-wrap items-center gap-3 text-sm">
+        {returns && (
+          <span>
+            It was here before, as <Link to={`/devices/${returns}`}>{returns}</Link>
+          </span>
+        )}
+        <Link to={`/labels?tags=${standing.tag}&sheet=single`}>Label</Link>
+        <Link to={`/aside?tag=${standing.tag}`} className="text-stop">
+          {standing.aside ? "Set aside: what to do" : "Swollen, hot, wet, broken glass?"}
+        </Link>
+      </p>
       {imeiSays && <Notice kind="wrong">IMEI: {imeiSays}. Correct it under Details.</Notice>}
       {actionData && !actionData.ok && <Notice kind="wrong">{actionData.says}</Notice>}
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-5 xl:grid-cols-[minmax(0,1fr)_24rem]">

@@ -17,7 +17,11 @@ export function loader() {
       name: String(d.facts.get("model.name")?.value ?? "unknown"),
       donor: d.standing.donor,
     }));
-  return { batches: listBatches(db()), waiting };
+  return {
+    batches: listBatches(db()),
+    waiting,
+    aside: placedDevices(db(), null).filter((d) => d.station === "aside").length,
+  };
 }
 
 const NewBatch = z.object({
@@ -43,7 +47,7 @@ export async function action({ request }: Route.ActionArgs) {
 }
 
 export default function Intake({ loaderData, actionData }: Route.ComponentProps) {
-  const { batches, waiting } = loaderData;
+  const { batches, waiting, aside } = loaderData;
   const form = actionData?.form;
   const wrong = actionData?.wrong;
   return (
@@ -56,10 +60,22 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
       </Notice>
       <div className="flex flex-wrap gap-2">
         <Link to="/intake/list" className="btn-main">
-          Take in a list (CSV)
+          Take in a list
+        </Link>
+        <Link to="/intake/scan" className="btn-main">
+          Scan devices in
         </Link>
         <Link to="/intake/device" className="btn">
           Take in one device
+        </Link>
+        <Link to="/labels" className="btn">
+          Labels
+        </Link>
+        <Link to="/intake/charge" className="btn">
+          Put on charge
+        </Link>
+        <Link to="/aside" className="btn-warn">
+          Set aside {aside > 0 && `(${aside})`}
         </Link>
       </div>
       <div className="mt-6 grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[3fr_2fr]">
@@ -104,7 +120,10 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
               {batches.map((b) => (
                 <tr key={b.id}>
                   <td>
-                    <Link to={`/match?batch=${b.id}`}>{b.title}</Link> <span className="hint">{b.note}</span>
+                    <Link to={`/match?batch=${b.id}`}>{b.title}</Link> <span className="hint">{b.note}</span>{" "}
+                    <Link to={`/labels?batch=${b.id}`} className="text-sm">
+                      labels
+                    </Link>
                   </td>
                   <td>{dateText(b.received)}</td>
                   <td className="n">{countText(b.devices, "device")}</td>
