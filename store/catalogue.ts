@@ -155,3 +155,12 @@ const changesOf = query<{ kind: string; entry: string }, { doc: string | null; a
 export function catalogueHistory(store: Store, kind: Kind, entry: string) {
   return changesOf(store, { kind, entry });
 }
+
+/** Adds a model to the catalogue, with its history. */
+export function addModel(store: Store, model: Model, hand: Hand) {
+  const doc = JSON.stringify(Model.parse(model));
+  store.transaction(() => {
+    put.model(store, { id: model.id, doc });
+    record(store, { kind: "model", entry: model.id, doc, ...hand });
+  })();
+}

@@ -118,14 +118,16 @@ const insertFact = change<FactRow>(`
   VALUES (@device, @key, @value, @source, @at, @by)
 `);
 
+function writeFacts(store: Store, device: number, facts: readonly Fact[]) {
+  for (const fact of facts) {
+    const checked = Fact.parse(fact);
+    insertFact(store, { device, ...checked, value: JSON.stringify(checked.value) });
+  }
+}
+
 /** Appends facts, all or none. */
 export function appendFacts(store: Store, device: number, facts: readonly Fact[]) {
-  store.transaction(() => {
-    for (const fact of facts) {
-      const checked = Fact.parse(fact);
-      insertFact(store, { device, ...checked, value: JSON.stringify(checked.value) });
-    }
-  })();
+  store.transaction(() => writeFacts(store, device, facts))();
 }
 
 export interface NewDevice {
@@ -135,6 +137,9 @@ export interface NewDevice {
   readonly donor: string;
   readonly need: string | null;
   readonly facts: readonly Fact[];
+  /** The list it comes in with, and the earlier stay of the same device. */
+  readonly import?: number | null;
+  readonly returns?: number | null;
 }
 
 const insertDevice = change<{
@@ -144,18 +149,22 @@ const insertDevice = change<{
   imei: string | null;
   donor: string;
   need: string | null;
+  import: number | null;
+  returns: number | null;
   at: string;
 }>(`
-  INSERT INTO device (batch, tag, serial, imei, donor, need, at)
-  VALUES (@batch, @tag, @serial, @imei, @donor, @need, @at)
+  INSERT INTO device (batch, tag, serial, imei, donor, need, import, returns, at)
+  VALUES (@batch, @tag, @serial, @imei, @donor, @need, @import, @returns, @at)
 `);
 
 /** Takes devices in, all or none. @returns their row ids */
 export function addDevices(store: Store, batch: string, devices: readonly NewDevice[], hand: Hand): number[] {
   return store.transaction(() =>
     devices.map(({ facts, ...device }) => {
-      const id = Number(insertDevice(store, { ...device, batch, at: hand.at }).lastInsertRowid);
-      appendFacts(store, id, facts);
+      const id = Number(
+        insertDevice(store, { import: null, returns: null, ...device, batch, at: hand.at }).lastInsertRowid,
+      );
+      writeFacts(store, id, facts);
       return id;
     }),
   )();

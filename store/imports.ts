@@ -57,8 +57,13 @@ const updateRow = change<{ id: number; line: number; cells: string; choice: Choi
 const setDevice = change<{ id: number; line: number; device: number }>(`
   UPDATE import_row SET device = @device WHERE import = @id AND line = @line
 `);
-const ofImport = change<{ id: number; import: number; returns: number | null }>(`
-  UPDATE device SET import = @import, returns = @returns WHERE id = @id
+const intoIndex = change<{ import: number }>(`
+  INSERT INTO device_search (rowid, tag, serial, imei, donor, model)
+  SELECT d.id, d.tag, coalesce(d.serial, ''), coalesce(d.imei, ''), d.donor,
+         coalesce((SELECT group_concat(json_extract(value, '$'), ' ') FROM fact
+                   WHERE device = d.id AND key IN ('model.number', 'model.name')), '')
+  FROM   device d
+  WHERE  d.import = @import AND d.id NOT IN (SELECT rowid FROM device_search)
 `);
 
 const toImport = (raw: Raw): ImportRow => ({
@@ -146,15 +151,24 @@ export function takeRows(
   hand: Hand,
   check: (done: number) => void,
 ) {
-  rows.forEach((row, i) => {
-    const { tag, serial, imei, donor, need } = row;
-    const facts = row.facts.map((f) => ({ ...f, source: "import" as const, ...hand }));
-    const [device] = addDevices(store, list.batch, [{ tag, serial, imei, donor, need, facts }], hand);
-    ofImport(store, { id: device, import: list.id, returns: row.earlier?.device ?? null });
-    setDevice(store, { id: list.id, line: row.line, device });
-    if (i % 100 === 99) check(i + 1);
-  });
+  const devices = rows.map(({ tag, serial, imei, donor, need, facts, earlier }) => ({
+    ...{ tag, serial, imei, donor, need },
+    facts: facts.map((f) => ({ ...f, source: "import" as const, ...hand })),
+    import: list.id,
+    returns: earlier?.device ?? null,
+  }));
+  for (let from = 0; from < rows.length; from += SLICE) {
+    const ids = addDevices(store, list.batch, devices.slice(from, from + SLICE), hand);
+    ids.forEach((device, i) => {
+      setDevice(store, { id: list.id, line: rows[from + i].line, device });
+    });
+    check(Math.min(from + SLICE, rows.length));
+  }
+  intoIndex(store, { import: list.id });
 }
+
+/** Rows between two looks at whether to go on. */
+const SLICE = 100;
 
 export const dropImport = (store: Store, id: number) => setState(store, { id, state: "dropped" });
 

@@ -12,6 +12,7 @@ export interface LaneStop {
 
 const LIBRARY = [
   { to: "/models", name: "Models" },
+  { to: "/known", name: "Supported devices" },
   { to: "/images", name: "Images" },
   { to: "/floors", name: "App floors" },
   { to: "/catalogue", name: "Import, export" },

@@ -84,10 +84,11 @@ function wrongByteAt(bytes: Uint8Array, encoding: string): string {
 /**
  * Reads comma, semicolon or tab separated text, quoted cells.
  *
+ * @param maxRows more are refused
  * @returns the table, or what is wrong with the line it stands on
  * @source RFC 4180
  */
-export function readCsv(text: string): TableReading {
+export function readCsv(text: string, maxRows = MAX_LIST_ROWS): TableReading {
   let records: { record: string[]; info: { lines: number } }[];
   try {
     records = parse(text, {
@@ -96,7 +97,7 @@ export function readCsv(text: string): TableReading {
       skip_empty_lines: true,
       trim: true,
       info: true,
-      to: MAX_LIST_ROWS + 2,
+      to: maxRows + 2,
     }) as unknown as typeof records;
   } catch (error) {
     const { lines, code } = error as { lines?: number; code?: string };
@@ -106,7 +107,11 @@ export function readCsv(text: string): TableReading {
     return refuse(`Line ${lines ?? "?"}: ${what}. Mend that line and try again`);
   }
   // csv-parse counts the lines read so far: the line a record ends on.
-  return tableOf(records.map(({ record, info }) => ({ line: info.lines, cells: record })));
+  return tableOf(
+    records.map(({ record, info }) => ({ line: info.lines, cells: record })),
+    [],
+    maxRows,
+  );
 }
 
 /** The separator that the first line has most of, outside quotes. */
@@ -119,6 +124,7 @@ function delimiterOf(text: string): string {
 export function tableOf(
   lines: readonly { readonly line: number; readonly cells: readonly string[] }[],
   remarks: readonly string[] = [],
+  maxRows = MAX_LIST_ROWS,
 ): TableReading {
   const filled = lines.filter((l) => l.cells.some((c) => c.trim() !== ""));
   const [head, ...body] = filled;
@@ -129,8 +135,8 @@ export function tableOf(
       `The list has ${head.cells.length} columns; ${MAX_COLUMNS} at most are read. Keep the ones that are needed`,
     );
   if (body.length === 0) return refuse("There is a header and no device under it. Add at least one line");
-  if (body.length > MAX_LIST_ROWS)
-    return refuse(`The list has more than ${MAX_LIST_ROWS.toLocaleString("en")} rows. Split it. Nothing was taken in`);
+  if (body.length > maxRows)
+    return refuse(`The list has more than ${maxRows.toLocaleString("en")} rows. Split it. Nothing was taken in`);
   const header = head.cells.map((name, i) => name.trim().slice(0, 80) || `column ${i + 1}`);
   while (
     header.length > 1 &&

@@ -172,7 +172,8 @@ SELECT d.id, d.tag, coalesce(d.serial, ''), coalesce(d.imei, ''), d.donor,
        coalesce((SELECT group_concat(json_extract(value, '$'), ' ') FROM fact
                  WHERE device = d.id AND key IN ('model.number', 'model.name')), '')
 FROM   device d;
-CREATE TRIGGER search_in AFTER INSERT ON device BEGIN
+-- Devices of a list are put into the index together when the whole list is in: see store/imports.ts.
+CREATE TRIGGER search_in AFTER INSERT ON device WHEN NEW.import IS NULL BEGIN
   INSERT INTO device_search (rowid, tag, serial, imei, donor, model)
   VALUES (NEW.id, NEW.tag, coalesce(NEW.serial, ''), coalesce(NEW.imei, ''), NEW.donor, '');
 END;

@@ -1,12 +1,14 @@
+import { indexOf, type PlannedDevice } from "~/app/server/planning";
 import { CLEARANCE_EVENTS } from "~/core/clearance/events";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { DANGERS } from "~/core/device/danger";
 import { FACT_KEYS, FACTS, type Fact, type FactKey, type FactValue, SOURCE_WORDS } from "~/core/device/fact";
-import { currentFacts } from "~/core/device/lookUp";
+import { currentFacts, currentValue } from "~/core/device/lookUp";
 import { asideHistory } from "~/store/aside";
 import { clearanceEvents } from "~/store/clearance";
 import type { Store } from "~/store/database";
 import { acceptedWay, changesOfDevice, factsOf } from "~/store/devices";
+import { knownAs, knownList } from "~/store/known";
 import { checkoutEnd, decisionsOf, findRun, stepsOf } from "~/store/runs";
 
 export interface FactLine {
@@ -112,3 +114,20 @@ export function historyOf(store: Store, device: number): HistoryLine[] {
   }
   return lines.sort((a, b) => (a.at < b.at ? 1 : -1));
 }
+
+/** What is asked of a device whose model is not known: what tells the candidates apart, and what the users' list knows. */
+export function whoIsIt(store: Store, device: PlannedDevice) {
+  const identity = indexOf(store).identify(device.facts);
+  const names = (["model.number", "model.codename", "model.name"] as const).flatMap((key) => {
+    const value = currentValue<string>(device.facts, key);
+    return value === undefined ? [] : [value];
+  });
+  const known = names.map((name) => knownAs(store, name)).find((found) => found.length > 0) ?? [];
+  return {
+    says: identity.kind === "contradiction" ? identity.says : null,
+    distinction: identity.kind === "several" ? identity.distinction : null,
+    known: known.slice(0, 8),
+    hasList: knownList(store) !== null,
+  };
+}
+export type Who = ReturnType<typeof whoIsIt>;

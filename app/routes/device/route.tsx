@@ -19,7 +19,8 @@ import { actOnDevice } from "./act";
 import { DetailsForm } from "./DetailsForm";
 import { FactForm, ReadOutForm } from "./FactForms";
 import { FactTable } from "./FactTable";
-import { factLines, historyOf } from "./queries";
+import { factLines, historyOf, whoIsIt } from "./queries";
+import { WhoIsIt } from "./WhoIsIt";
 
 export function loader({ params, request }: Route.LoaderArgs) {
   const standing = findStanding(db(), params.tag);
@@ -31,6 +32,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
   const imei = standing.imei ? readImei(standing.imei) : null;
   return {
     standing: { ...standing, way: undefined },
+    who: model ? null : whoIsIt(db(), planned),
     returns: standing.returns === null ? null : tagOf(db(), standing.returns),
     whole: new URL(request.url).searchParams.get("numbers") === "whole",
     imeiSays: imei && !imei.ok ? imei.says : null,
@@ -54,7 +56,7 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function Device({ loaderData, actionData }: Route.ComponentProps) {
-  const { standing, returns, whole, imeiSays, model, need, needs, chart, plan, chosen, titles, facts, history } =
+  const { standing, who, returns, whole, imeiSays, model, need, needs, chart, plan, chosen, titles, facts, history } =
     loaderData;
   const clearance = CLEARANCE_STATES[standing.clearance];
   const way = chosen ?? plan.best;
@@ -83,6 +85,7 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
       {actionData && !actionData.ok && <Notice kind="wrong">{actionData.says}</Notice>}
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-5 xl:grid-cols-[minmax(0,1fr)_24rem]">
         <div className="space-y-5">
+          {who && <WhoIsIt tag={standing.tag} who={who} />}
           <section className="sheet" aria-labelledby="way">
             <h2 id="way">{chosen ? "Accepted way" : plan.best ? "Proposed way" : "No way yet"}</h2>
             <UpshiftChart compact {...chart} />

@@ -35,7 +35,7 @@ export default function IntakeJob({ loaderData }: Route.ComponentProps) {
   return (
     <>
       <title>Taking in a list · Upshift Lane</title>
-      <h1>{what === "read" ? "Reading the list" : "Taking devices in"}</h1>
+      <h1>{what === "take" ? "Taking devices in" : "Reading the list"}</h1>
       {state === "running" ? (
         <>
           {/* Without scripts the page asks for itself again. */}
@@ -62,7 +62,7 @@ export default function IntakeJob({ loaderData }: Route.ComponentProps) {
       ) : (
         <>
           <Notice kind="wrong">{says}</Notice>
-          <Link to={list ? `/intake/lists/${list}` : "/intake/list"} className="btn">
+          <Link to={what === "known" ? "/known" : list ? `/intake/lists/${list}` : "/intake/list"} className="btn">
             Back to the list
           </Link>
         </>

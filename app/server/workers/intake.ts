@@ -1,6 +1,8 @@
 import { parentPort, workerData } from "node:worker_threads";
+import { readKnownDevices } from "~/core/files/knownDevices";
 import { decodeList, readCsv, type TableReading } from "~/core/files/table";
 import { type Hand, openStore } from "~/store/database";
+import { replaceKnown } from "~/store/known";
 import { draftList, takeList } from "../takeIn";
 import { isOldXls, isXlsx, readXlsx } from "../xlsx";
 
@@ -13,6 +15,13 @@ export type IntakeWork =
       readonly file: string;
       readonly batch: string;
       readonly source: string;
+      readonly hand: Hand;
+    }
+  | {
+      readonly what: "known";
+      readonly db: string;
+      readonly bytes: Uint8Array;
+      readonly file: string;
       readonly hand: Hand;
     }
   | { readonly what: "take"; readonly db: string; readonly list: number; readonly hand: Hand };
@@ -53,6 +62,18 @@ async function run({ work, cancel }: IntakeData, say: (word: IntakeWord) => void
     if (work.what === "take") {
       const devices = takeList(store, work.list, work.hand, check);
       say({ is: "done", list: work.list, devices });
+      return;
+    }
+    if (work.what === "known") {
+      const decoded = decodeList(work.bytes);
+      const known = decoded.ok ? readKnownDevices(decoded.text) : decoded;
+      if (!known.ok) {
+        say({ is: "refused", says: known.says });
+        return;
+      }
+      check(0, known.devices.length);
+      replaceKnown(store, work.file, known.devices, work.hand);
+      say({ is: "done", list: 0, devices: known.devices.length });
       return;
     }
     const table = await readTable(work.bytes);

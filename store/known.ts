@@ -1,0 +1,64 @@
+import { change, type Hand, query, queryOne, type Store } from "./database";
+
+/** A device of the users' own list of supported devices. */
+export interface KnownDevice {
+  readonly brand: string;
+  readonly name: string;
+  readonly device: string;
+  readonly model: string;
+}
+
+const clear = change<object>(`DELETE FROM known_device`);
+const insert = change<KnownDevice>(`
+  INSERT INTO known_device (brand, name, device, model) VALUES (@brand, @name, @device, @model)
+`);
+const list = queryOne<object, { file: string; rows: number } & Hand>(
+  `SELECT file, rows, at, by FROM known_list WHERE id = 1`,
+);
+const putList = change<{ file: string; rows: number } & Hand>(`
+  INSERT INTO known_list (id, file, rows, at, by) VALUES (1, @file, @rows, @at, @by)
+  ON CONFLICT (id) DO UPDATE SET file = excluded.file, rows = excluded.rows, at = excluded.at, by = excluded.by
+`);
+const match = query<{ words: string; limit: number }, KnownDevice>(`
+  SELECT brand, name, device, model FROM known_device WHERE known_device MATCH @words ORDER BY rank LIMIT @limit
+`);
+const begins = query<{ start: string; limit: number }, KnownDevice>(`
+  SELECT brand, name, device, model FROM known_device
+  WHERE  model LIKE @start ESCAPE '\\' OR device LIKE @start ESCAPE '\\' OR name LIKE @start ESCAPE '\\'
+  LIMIT  @limit
+`);
+
+/** Replaces the whole list, all or nothing. */
+export function replaceKnown(store: Store, file: string, devices: readonly KnownDevice[], hand: Hand) {
+  store.transaction(() => {
+    clear(store, {});
+    for (const device of devices) insert(store, device);
+    putList(store, { file, rows: devices.length, ...hand });
+  })();
+}
+
+export const knownList = (store: Store) => list(store, {}) ?? null;
+
+/**
+ * Devices of the list in which every word occurs somewhere, best first.
+ *
+ * @param text words; those of fewer than three letters are looked for at the beginning of a name only when nothing else is given
+ */
+export function searchKnown(store: Store, text: string, limit = 50): KnownDevice[] {
+  const words = text.trim().slice(0, 100).split(/\s+/).filter(Boolean);
+  const long = words.filter((w) => [...w].length >= 3);
+  if (long.length > 0) return match(store, { words: long.map((w) => `"${w.replaceAll('"', '""')}"`).join(" "), limit });
+  return words.length > 0 ? begins(store, { start: `${words[0].replace(/[\\%_]/g, "\\$&")}%`, limit }) : [];
+}
+
+const exact = query<{ words: string; text: string }, KnownDevice>(`
+  SELECT brand, name, device, model FROM known_device
+  WHERE  known_device MATCH @words AND (model = @text COLLATE NOCASE OR device = @text COLLATE NOCASE OR name = @text COLLATE NOCASE)
+  LIMIT  20
+`);
+
+/** Devices whose model number, code name or market name is exactly this. */
+export function knownAs(store: Store, text: string): KnownDevice[] {
+  const words = text.trim();
+  return [...words].length < 3 ? [] : exact(store, { text: words, words: `"${words.replaceAll('"', '""')}"` });
+}
