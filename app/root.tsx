@@ -5,6 +5,7 @@ import "./app.css";
 import { hasDemoClock, now, today } from "./server/clock";
 import { db, personOf } from "./server/context";
 import { laneStops } from "./server/laneStops";
+import { keepChecking } from "./server/register";
 import { sweepDaily } from "./server/retention";
 import { KeyHelp } from "./ui/KeyHelp";
 import { Lane } from "./ui/Lane";
@@ -12,6 +13,7 @@ import { useShortcuts } from "./ui/useShortcuts";
 
 export function loader({ request }: Route.LoaderArgs) {
   sweepDaily(db(), now(db()));
+  keepChecking(db());
   return {
     person: personOf(request),
     stops: laneStops(db()),

@@ -10,6 +10,7 @@ export default [
   route("intake/jobs/:id", "routes/intake-job/route.tsx"),
   route("intake/scan", "routes/intake-scan/route.tsx"),
   route("intake/charge", "routes/intake-charge/route.tsx"),
+  route("register", "routes/register/route.tsx"),
   route("aside", "routes/aside/route.tsx"),
   route("labels", "routes/labels/route.tsx"),
   route("intake/device", "routes/intake-device/route.tsx"),

@@ -24,6 +24,8 @@ const FORBIDDEN = [
   ["app/routes/a/route.tsx", "~/demo/load"],
   ["app/routes/b/route.tsx", "~/phone/phone"],
   ["app/routes/c/route.tsx", "better-sqlite3"],
+  ["app/server/e.ts", "~/standins/register"],
+  ["standins/a.ts", "~/store/database"],
 ] as const;
 
 const ALLOWED = [

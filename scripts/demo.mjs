@@ -46,13 +46,30 @@ execFileSync(process.execPath, ["--import", "tsx", "scripts/load-demo.ts", db, .
 });
 console.log(`${isNew ? "Made" : "Using"} the database ${db}${isNew ? "" : " (start anew with --reset)"}`);
 
+// The stand-in for a register of lost devices, on a port of its own, for as long as the application runs.
+const register = spawn(process.execPath, ["--import", "tsx", "scripts/register.ts"], {
+  stdio: ["ignore", "pipe", "inherit"],
+});
+process.on("exit", () => register.kill());
+const registerAddress = await new Promise((resolve) => {
+  register.stdout.once("data", (line) => resolve(String(line).trim()));
+  register.once("exit", () => resolve(""));
+});
+
 // Planning makes many short-lived states: a larger young generation keeps the collector out of the way.
 const server = spawn(
   process.execPath,
   ["--max-semi-space-size=64", "node_modules/@react-router/serve/bin.js", "build/server/index.js"],
   {
     stdio: ["ignore", "ignore", "inherit"],
-    env: { ...process.env, NODE_ENV: "production", HOST: "127.0.0.1", PORT: String(port), UPSHIFT_DB: db },
+    env: {
+      ...process.env,
+      NODE_ENV: "production",
+      HOST: "127.0.0.1",
+      PORT: String(port),
+      UPSHIFT_DB: db,
+      UPSHIFT_REGISTER: registerAddress,
+    },
   },
 );
 for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => server.kill(signal));

@@ -99,3 +99,26 @@ test("a letter text is edited with the letter in view; a name that does not exis
   await page.getByRole("button", { name: "Bring back the one that ships" }).click();
   await expect(page.getByLabel("Text")).toHaveValue(/a while ago we asked you/);
 });
+
+test("the register: not checked yet, a queue that outlives the process, and a hit that stops the device", async ({
+  page,
+  app,
+  register,
+}) => {
+  test.setTimeout(90_000);
+  await page.goto("/devices/SF-22");
+  await expect(page.getByText("not checked yet")).toBeVisible();
+  register.mood = "busy";
+  await page.goto("/register");
+  await page.getByRole("button", { name: /^Ask about \d+ devices/ }).click();
+  await expect(page.getByRole("row", { name: /SF-22/ })).toContainText("waits");
+  await app.stop();
+  register.mood = "well";
+  await app.start();
+  await expect(async () => {
+    await page.goto("/register");
+    await expect(page.getByRole("row", { name: /SF-22/ })).toContainText("reported lost", { timeout: 500 });
+  }).toPass({ timeout: 60_000 });
+  await page.goto("/aside");
+  await expect(page.getByRole("listitem").filter({ hasText: "SF-22" })).toContainText("hand it over as local law says");
+});

@@ -3,6 +3,8 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { test as base } from "@playwright/test";
+import { demoLost } from "~/demo/register";
+import { RegisterStandIn } from "~/standins/register";
 import { freePort } from "./bench";
 
 /** The application on a database of its own, which can be stopped and started again. */
@@ -13,6 +15,8 @@ export class RunningApp {
   constructor(
     readonly port: number,
     kind: "demo" | "empty",
+    /** Address of the register stand-in. */
+    readonly register = "",
   ) {
     this.db = path.join(fs.mkdtempSync(path.join(os.tmpdir(), "upshift-app-")), "test.db");
     execFileSync(process.execPath, [
@@ -31,7 +35,14 @@ export class RunningApp {
   async start() {
     this.child = spawn(process.execPath, ["node_modules/@react-router/serve/bin.js", "build/server/index.js"], {
       stdio: "ignore",
-      env: { ...process.env, NODE_ENV: "production", HOST: "127.0.0.1", PORT: String(this.port), UPSHIFT_DB: this.db },
+      env: {
+        ...process.env,
+        NODE_ENV: "production",
+        HOST: "127.0.0.1",
+        PORT: String(this.port),
+        UPSHIFT_DB: this.db,
+        UPSHIFT_REGISTER: this.register,
+      },
     });
     for (let n = 0; n < 200; n++) {
       const up = await fetch(`${this.url}/favicon.ico`).then(
@@ -58,12 +69,24 @@ export class RunningApp {
  * Every spec file names a `desk`; Playwright gives files with different desks different workers, and so each file an
  * application and database of its own: no test sees another file's changes.
  */
-export const test = base.extend<{ app: RunningApp }, { desk: string; appOfWorker: RunningApp }>({
+export const test = base.extend<
+  { app: RunningApp },
+  { desk: string; register: RegisterStandIn; appOfWorker: RunningApp }
+>({
   desk: ["", { scope: "worker", option: true }],
+  register: [
+    // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the names from the pattern.
+    async ({}, use) => {
+      const register = new RegisterStandIn(demoLost());
+      await use(register);
+      register.close();
+    },
+    { scope: "worker" },
+  ],
   appOfWorker: [
-    async ({ desk }, use) => {
+    async ({ desk, register }, use) => {
       if (!desk) throw new Error("name the file's desk: test.use({ desk: … })");
-      const app = new RunningApp(await freePort(), "demo");
+      const app = new RunningApp(await freePort(), "demo", await register.listen());
       await app.start();
       await use(app);
       await app.stop();

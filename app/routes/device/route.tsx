@@ -9,11 +9,12 @@ import { Scroll } from "~/app/ui/Scroll";
 import { UpshiftChart } from "~/app/ui/UpshiftChart";
 import { VerdictMark } from "~/app/ui/Verdict";
 import { wayTitle } from "~/app/ui/WayCompare";
-import { minutesText, timeText } from "~/app/ui/words";
+import { dateText, minutesText, timeText } from "~/app/ui/words";
 import { modelTitle } from "~/core/catalogue/model";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { maskNumber, readImei } from "~/core/device/imei";
 import { acceptedWay, factsOf, findStanding, tagOf } from "~/store/devices";
+import { registerOf } from "~/store/register";
 import type { Route } from "./+types/route";
 import { actOnDevice } from "./act";
 import { DetailsForm } from "./DetailsForm";
@@ -32,6 +33,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
   const imei = standing.imei ? readImei(standing.imei) : null;
   return {
     standing: { ...standing, way: undefined },
+    register: registerOf(db(), standing.id),
     who: model ? null : whoIsIt(db(), planned),
     returns: standing.returns === null ? null : tagOf(db(), standing.returns),
     whole: new URL(request.url).searchParams.get("numbers") === "whole",
@@ -56,8 +58,23 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function Device({ loaderData, actionData }: Route.ComponentProps) {
-  const { standing, who, returns, whole, imeiSays, model, need, needs, chart, plan, chosen, titles, facts, history } =
-    loaderData;
+  const {
+    standing,
+    register,
+    who,
+    returns,
+    whole,
+    imeiSays,
+    model,
+    need,
+    needs,
+    chart,
+    plan,
+    chosen,
+    titles,
+    facts,
+    history,
+  } = loaderData;
   const clearance = CLEARANCE_STATES[standing.clearance];
   const way = chosen ?? plan.best;
   return (
@@ -150,6 +167,21 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
             <h2 id="clearance">Clearance</h2>
             <p>
               <strong>{clearance.says}.</strong> {clearance.means}.
+            </p>
+            <p className="mt-1 text-sm">
+              Register of lost devices:{" "}
+              {register === null ? (
+                <strong>not checked yet</strong>
+              ) : register.state === "clear" ? (
+                <>not reported on {dateText(register.at)}</>
+              ) : register.state === "hit" ? (
+                <strong className="text-stop">{register.says}</strong>
+              ) : (
+                <>
+                  <strong>not checked yet</strong> ({register.says || "waits"})
+                </>
+              )}{" "}
+              <Link to="/register">register</Link>
             </p>
             <Link to={`/clearance/${standing.tag}`} className="btn mt-2">
               Look at the case

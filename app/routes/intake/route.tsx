@@ -74,6 +74,9 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
         <Link to="/intake/charge" className="btn">
           Put on charge
         </Link>
+        <Link to="/register" className="btn">
+          Register of lost devices
+        </Link>
         <Link to="/aside" className="btn-warn">
           Set aside {aside > 0 && `(${aside})`}
         </Link>
