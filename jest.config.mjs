@@ -2,7 +2,7 @@
 export default {
   testMatch: ["<rootDir>/{core,store,phone,demo,app,scripts}/**/*.test.ts"],
   transform: {
-    "^.+\\.tsx?$": [
+    "^.+\\.[jt]sx?$": [
       "@swc/jest",
       {
         jsc: {
@@ -14,6 +14,8 @@ export default {
       },
     ],
   },
+  // Packages that ship as ES modules only.
+  transformIgnorePatterns: ["/node_modules/(?!(file-type|strtok3|token-types|uint8array-extras|@tokenizer|@borewit)/)"],
   moduleNameMapper: { "^~/(.*)$": "<rootDir>/$1" },
   testEnvironment: "node",
 };

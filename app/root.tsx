@@ -3,7 +3,8 @@ import { Form, isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestora
 import type { Route } from "./+types/root";
 import "./app.css";
 import { hasDemoClock, now, today } from "./server/clock";
-import { db, personOf } from "./server/context";
+import { db, dbFile, personOf } from "./server/context";
+import { evidenceFolder } from "./server/evidence";
 import { laneStops } from "./server/laneStops";
 import { keepChecking } from "./server/register";
 import { sweepDaily } from "./server/retention";
@@ -12,7 +13,7 @@ import { Lane } from "./ui/Lane";
 import { useShortcuts } from "./ui/useShortcuts";
 
 export function loader({ request }: Route.LoaderArgs) {
-  sweepDaily(db(), now(db()));
+  sweepDaily(db(), evidenceFolder(dbFile()), now(db()));
   keepChecking(db());
   return {
     person: personOf(request),

@@ -16,6 +16,8 @@ export default [
   route("intake/device", "routes/intake-device/route.tsx"),
   route("clearance", "routes/clearance/route.tsx"),
   route("clearance/:tag", "routes/clearance-case/route.tsx"),
+  route("clearance.csv", "routes/clearance/csv.ts"),
+  route("evidence/:id", "routes/evidence/file.ts"),
   route("due", "routes/due/route.tsx"),
   route("due.ics", "routes/due/ics.ts"),
   route("clear-by", "routes/clear-by/route.tsx"),

@@ -191,7 +191,7 @@ describe("retention", () => {
 
   test("once a day is enough", () => {
     const store = demo();
-    sweepDaily(store, at("2027-03-01"));
+    sweepDaily(store, "/nowhere", at("2027-03-01"));
     expect(findDonor(store, "Jana Kessing").erased).not.toBeNull();
     saveDonor(
       store,
@@ -200,9 +200,9 @@ describe("retention", () => {
       2,
       hand,
     );
-    sweepDaily(store, at("2027-03-01"));
+    sweepDaily(store, "/nowhere", at("2027-03-01"));
     expect(findDonor(store, "Jana Kessing").email).toBe("j@mail.example");
-    sweepDaily(store, at("2027-03-02"));
+    sweepDaily(store, "/nowhere", at("2027-03-02"));
     expect(findDonor(store, "Jana Kessing").email).toBe("");
   });
 });

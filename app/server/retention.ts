@@ -7,6 +7,7 @@ import { readPolicy } from "~/store/policy";
 import { readSetting, writeSetting } from "~/store/setting";
 import { casesOf } from "./cases";
 import { dayOf } from "./clock";
+import { sweepEvidence } from "./evidence";
 import { placedDevices } from "./lane";
 
 /**
@@ -43,8 +44,9 @@ export function sweep(store: Store, at: Date): string[] {
 const SWEPT = "retention.swept-on";
 
 /** Sweeps once a day, with the first page that anybody opens: the product needs no service beside it. */
-export function sweepDaily(store: Store, at: Date) {
+export function sweepDaily(store: Store, folder: string, at: Date) {
   if (readSetting(store, SWEPT) === dayOf(at)) return;
   sweep(store, at);
+  sweepEvidence(store, folder, at);
   writeSetting(store, SWEPT, dayOf(at));
 }

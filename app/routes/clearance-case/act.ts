@@ -1,10 +1,13 @@
 import { casesOf, lockOf } from "~/app/server/cases";
+import { dbFile } from "~/app/server/context";
+import { evidenceFolder, keepEvidence, takeEvidenceAway } from "~/app/server/evidence";
 import { plannedDevice } from "~/app/server/planning";
 import { EventDetail } from "~/core/clearance/case";
 import { ClearanceEventKind } from "~/core/clearance/events";
 import { appendClearance } from "~/store/clearance";
 import type { Hand, Store } from "~/store/database";
 import type { Standing } from "~/store/devices";
+import { findEvidence } from "~/store/evidence";
 
 /** What was typed on the case page; it comes back with every refusal. */
 export interface Typed {
@@ -46,3 +49,18 @@ export function actOnCase(store: Store, standing: Standing, form: FormData, hand
 
 /** The case of one device. */
 export const caseOf = (store: Store, standing: Standing) => casesOf(store)(standing.id);
+
+/** Keeps a file of evidence, or takes one away. @returns what is wrong in words, or null */
+export async function actOnFiles(store: Store, standing: Standing, form: FormData, hand: Hand): Promise<string | null> {
+  const folder = evidenceFolder(dbFile());
+  if (form.has("away")) {
+    const evidence = findEvidence(store, Number(form.get("away")));
+    if (evidence?.device !== standing.id || evidence.removed) return "This file was taken away already";
+    takeEvidenceAway(store, folder, evidence, hand.at);
+    return null;
+  }
+  const file = form.get("file");
+  if (!(file instanceof File) || file.size === 0) return "Choose a file first";
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  return keepEvidence(store, folder, standing.id, { name: file.name, bytes }, hand);
+}

@@ -2,8 +2,10 @@ import { data, Link, redirect } from "react-router";
 import { lockOf } from "~/app/server/cases";
 import { now } from "~/app/server/clock";
 import { db, handOf, notFound } from "~/app/server/context";
+import { discardBody } from "~/app/server/discard";
 import { openDues } from "~/app/server/dues";
 
+import { MAX_EVIDENCE_BYTES } from "~/app/server/evidence";
 import { plannedDevice } from "~/app/server/planning";
 import { smallChart } from "~/app/server/smallChart";
 import { DueText } from "~/app/ui/DueText";
@@ -17,10 +19,12 @@ import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { currentValue } from "~/core/device/lookUp";
 import { clearanceEvents } from "~/store/clearance";
 import { findStanding } from "~/store/devices";
+import { evidenceOf } from "~/store/evidence";
 import type { Route } from "./+types/route";
-import { actOnCase, caseOf, typedIn } from "./act";
+import { actOnCase, actOnFiles, caseOf, typedIn } from "./act";
 import { CaseForm } from "./CaseForm";
 import { CaseMap } from "./CaseMap";
+import { EvidenceFiles } from "./EvidenceFiles";
 
 export function loader({ params }: Route.LoaderArgs) {
   const standing = findStanding(db(), params.tag);
@@ -46,6 +50,7 @@ export function loader({ params }: Route.LoaderArgs) {
     lock: lockOf(device),
     due: openDues(db(), now(db())).find((d) => d.device.standing.id === standing.id)?.due ?? null,
     chart: smallChart(device),
+    files: evidenceOf(db(), standing.id),
     events,
     next: eventsFrom(was),
   };
@@ -54,13 +59,28 @@ export function loader({ params }: Route.LoaderArgs) {
 export async function action({ request, params }: Route.ActionArgs) {
   const standing = findStanding(db(), params.tag);
   if (!standing) throw notFound(`There is no device ${params.tag}`);
+  if (Number(request.headers.get("content-length") ?? 0) > MAX_EVIDENCE_BYTES * 1.1) {
+    await discardBody(request);
+    return data(
+      { says: null, fileSays: "The file is larger than 10 MB. Take a smaller picture", typed: undefined },
+      { status: 413 },
+    );
+  }
   const form = await request.formData();
+  if (form.has("add") || form.has("away")) {
+    const fileSays = await actOnFiles(db(), standing, form, handOf(request));
+    return fileSays
+      ? data({ says: null, fileSays, typed: undefined }, { status: 400 })
+      : redirect(`/clearance/${standing.tag}#evidence`);
+  }
   const wrong = actOnCase(db(), standing, form, handOf(request));
-  return wrong ? data({ says: wrong, typed: typedIn(form) }, { status: 409 }) : redirect(`/clearance/${standing.tag}`);
+  return wrong
+    ? data({ says: wrong, fileSays: null, typed: typedIn(form) }, { status: 409 })
+    : redirect(`/clearance/${standing.tag}`);
 }
 
 export default function ClearanceCase({ loaderData, actionData }: Route.ComponentProps) {
-  const { tag, title, donor, release, state, path, seen, proofs, lock, due, chart, events, next } = loaderData;
+  const { tag, title, donor, release, state, path, seen, proofs, lock, due, chart, files, events, next } = loaderData;
   const info = CLEARANCE_STATES[state];
   return (
     <>
@@ -122,6 +142,7 @@ export default function ClearanceCase({ loaderData, actionData }: Route.Componen
               ))}
             </ol>
           )}
+          <EvidenceFiles files={files} says={actionData?.fileSays ?? null} />
         </section>
       </div>
     </>

@@ -1,4 +1,4 @@
-import { Link } from "react-router";
+import { Form, Link } from "react-router";
 import { casesOf } from "~/app/server/cases";
 import { now } from "~/app/server/clock";
 import { db } from "~/app/server/context";
@@ -139,6 +139,14 @@ export default function Clearance({ loaderData }: Route.ComponentProps) {
           The {SHOWN} most urgent of {count} are shown.
         </p>
       )}
+      <Form method="get" action="/clearance.csv" reloadDocument className="mt-4 flex flex-wrap items-center gap-3">
+        <label className="flex items-center gap-2">
+          <input type="checkbox" name="numbers" value="whole" /> with whole serial numbers and IMEIs (personal data)
+        </label>
+        <button type="submit" className="btn">
+          All cases as CSV
+        </button>
+      </Form>
     </>
   );
 }

@@ -8,6 +8,7 @@ import { asideHistory } from "~/store/aside";
 import { clearanceEvents } from "~/store/clearance";
 import type { Store } from "~/store/database";
 import { acceptedWay, changesOfDevice, factsOf } from "~/store/devices";
+import { evidenceOf } from "~/store/evidence";
 import { knownAs, knownList } from "~/store/known";
 import { checkoutEnd, decisionsOf, findRun, stepsOf } from "~/store/runs";
 
@@ -91,6 +92,10 @@ export function historyOf(store: Store, device: number): HistoryLine[] {
         ? `Way accepted: to Android ${way.release}${d.reason ? ` (not the proposed one: ${d.reason})` : ""}`
         : `Accepted way taken back${d.reason && d.reason !== "taken back" ? ` (${d.reason})` : ""}`,
     });
+  }
+  for (const e of evidenceOf(store, device)) {
+    lines.push({ at: e.at, by: e.by, says: `Evidence kept: ${e.name}, SHA-256 ${e.digest.slice(0, 12)}…` });
+    if (e.removed) lines.push({ at: e.removed, by: "", says: `Evidence taken away: ${e.name}` });
   }
   for (const a of asideHistory(store, device))
     lines.push({

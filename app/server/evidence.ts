@@ -1,0 +1,91 @@
+import { createHash } from "node:crypto";
+import fs from "node:fs";
+import path from "node:path";
+import { fileTypeFromBuffer } from "file-type/core";
+import { oneLine } from "~/core/clearance/letter";
+import { isFinished } from "~/core/clearance/states";
+import type { Hand, Store } from "~/store/database";
+import { addEvidence, allEvidence, type EvidenceRow, removeEvidence } from "~/store/evidence";
+import { readPolicy } from "~/store/policy";
+import { casesOf } from "./cases";
+
+/** Largest file of evidence, bytes. */
+export const MAX_EVIDENCE_BYTES = 10_000_000;
+
+/** What is taken as evidence, told by the file's own first bytes and never by its name. */
+const TYPES: Readonly<Record<string, string>> = {
+  "image/jpeg": "JPEG picture",
+  "image/png": "PNG picture",
+  "image/webp": "WebP picture",
+  "application/pdf": "PDF",
+};
+
+/** The folder beside the database in which files lie under their digest. */
+export const evidenceFolder = (database: string): string => `${path.resolve(database)}-files`;
+
+const placeOf = (folder: string, digest: string) => path.join(folder, digest.slice(0, 2), digest);
+
+/**
+ * Keeps a file as evidence. It is on the disk, whole, before its entry is written: an entry never points at nothing.
+ *
+ * @returns what is wrong in words, or null
+ */
+export async function keepEvidence(
+  store: Store,
+  folder: string,
+  device: number,
+  file: { readonly name: string; readonly bytes: Uint8Array },
+  hand: Hand,
+): Promise<string | null> {
+  const { bytes } = file;
+  if (bytes.length === 0) return "The file is empty";
+  if (bytes.length > MAX_EVIDENCE_BYTES)
+    return `The file has ${(bytes.length / 1e6).toFixed(0)} MB; evidence may have ${MAX_EVIDENCE_BYTES / 1e6} MB. Take a smaller picture`;
+  const told = await fileTypeFromBuffer(bytes).catch(() => undefined);
+  if (!told || !Object.hasOwn(TYPES, told.mime))
+    return `“${oneLine(file.name).slice(0, 60)}” is ${told ? `a ${told.ext} file` : "not what its name says"}, judged by what is in it. ${Object.values(TYPES).join(", ")} are kept`;
+  const digest = createHash("sha256").update(bytes).digest("hex");
+  writeWhole(placeOf(folder, digest), bytes);
+  const name = path.basename(oneLine(file.name).replaceAll("\\", "/")).slice(0, 100) || `file.${told.ext}`;
+  addEvidence(store, { device, digest, name, type: told.mime, bytes: bytes.length, ...hand });
+  return null;
+}
+
+/** Writes beside and renames: a power cut leaves no half file under the digest. */
+function writeWhole(place: string, bytes: Uint8Array) {
+  if (fs.existsSync(place)) return;
+  fs.mkdirSync(path.dirname(place), { recursive: true });
+  const beside = `${place}.${process.pid}.part`;
+  const handle = fs.openSync(beside, "w", 0o600);
+  try {
+    fs.writeSync(handle, bytes);
+    fs.fsyncSync(handle);
+  } finally {
+    fs.closeSync(handle);
+  }
+  fs.renameSync(beside, place);
+}
+
+/** The bytes of a file of evidence; null when it was taken away or is not on the disk any more. */
+export function readEvidence(folder: string, evidence: EvidenceRow): Uint8Array | null {
+  const place = placeOf(folder, evidence.digest);
+  return evidence.removed || !fs.existsSync(place) ? null : fs.readFileSync(place);
+}
+
+/** Takes a file away for good; that it was there, with its digest, stays in the history. */
+export function takeEvidenceAway(store: Store, folder: string, evidence: EvidenceRow, at: string) {
+  if (removeEvidence(store, evidence, at)) fs.rmSync(placeOf(folder, evidence.digest), { force: true });
+}
+
+/** Deletes the files of cases that have closed longer ago than the policy keeps them. @returns how many */
+export function sweepEvidence(store: Store, folder: string, at: Date): number {
+  const { deleteEvidenceAfter } = readPolicy(store).policy.followUp;
+  const caseOf = casesOf(store);
+  const old = allEvidence(store).filter((e) => {
+    const was = caseOf(e.device);
+    const since = isFinished(was.state) ? was.since : null;
+    return !e.removed && since !== null && at.getTime() - Date.parse(since) > deleteEvidenceAfter * 86_400_000;
+  });
+  for (const evidence of old) takeEvidenceAway(store, folder, evidence, at.toISOString());
+  return old.length;
+}
