@@ -9,6 +9,7 @@ export default [
   route("intake/lists/:id", "routes/intake-draft/route.tsx"),
   route("intake/jobs/:id", "routes/intake-job/route.tsx"),
   route("intake/scan", "routes/intake-scan/route.tsx"),
+  route("intake/plugged", "routes/plugged/route.tsx"),
   route("intake/charge", "routes/intake-charge/route.tsx"),
   route("register", "routes/register/route.tsx"),
   route("aside", "routes/aside/route.tsx"),

@@ -17,6 +17,8 @@ export class RunningApp {
     kind: "demo" | "empty",
     /** Address of the register stand-in. */
     readonly register = "",
+    /** Further settings, as an operator gives them. */
+    readonly settings: Readonly<Record<string, string>> = {},
   ) {
     this.db = path.join(fs.mkdtempSync(path.join(os.tmpdir(), "upshift-app-")), "test.db");
     execFileSync(process.execPath, [
@@ -42,6 +44,7 @@ export class RunningApp {
         PORT: String(this.port),
         UPSHIFT_DB: this.db,
         UPSHIFT_REGISTER: this.register,
+        ...this.settings,
       },
     });
     for (let n = 0; n < 200; n++) {

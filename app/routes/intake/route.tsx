@@ -68,6 +68,9 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
         <Link to="/intake/device" className="btn">
           Take in one device
         </Link>
+        <Link to="/intake/plugged" className="btn">
+          Read a device
+        </Link>
         <Link to="/labels" className="btn">
           Labels
         </Link>
