@@ -80,12 +80,15 @@ interface FactRow {
 }
 
 const factsOfDevice = query<{ device: number }, FactRow>(`
-  SELECT device, key, value, source, at, by FROM fact WHERE device = @device ORDER BY id
+  SELECT device, key, value, source, at, by
+  FROM   fact f
+  WHERE  device = @device AND NOT EXISTS (SELECT 1 FROM fact_undone WHERE fact = f.id)
+  ORDER  BY id
 `);
 const factsOfBatch = query<{ batch: string }, FactRow>(`
   SELECT f.device, f.key, f.value, f.source, f.at, f.by
   FROM   device d JOIN fact f ON f.device = d.id
-  WHERE  d.batch = @batch
+  WHERE  d.batch = @batch AND NOT EXISTS (SELECT 1 FROM fact_undone WHERE fact = f.id)
   ORDER  BY f.device, f.id
 `);
 
@@ -100,6 +103,44 @@ const toFact = (row: FactRow): Fact => ({
 /** All facts of a device, oldest first. Rows were checked by {@link Fact} when they were written. */
 export function factsOf(store: Store, device: number): Fact[] {
   return factsOfDevice(store, { device }).map(toFact);
+}
+
+export interface FactEntry extends Fact {
+  /** When it was taken back, and by whom; null while it counts. */
+  readonly undone: Hand | null;
+}
+
+const everyFact = query<{ device: number }, FactRow & { undoneAt: string | null; undoneBy: string | null }>(`
+  SELECT f.device, f.key, f.value, f.source, f.at, f.by, u.at AS undoneAt, u.by AS undoneBy
+  FROM   fact f LEFT JOIN fact_undone u ON u.fact = f.id
+  WHERE  f.device = @device
+  ORDER  BY f.id
+`);
+
+/** All facts that were ever written, with those that were taken back: for the history. */
+export const factHistory = (store: Store, device: number): FactEntry[] =>
+  everyFact(store, { device }).map((row) => ({
+    ...toFact(row),
+    undone: row.undoneAt === null ? null : { at: row.undoneAt, by: row.undoneBy ?? "" },
+  }));
+
+const undoFactsOf = change<{ device: number; source: string; writtenAt: string; writtenBy: string } & Hand>(`
+  INSERT INTO fact_undone (fact, at, by)
+  SELECT f.id, @at, @by
+  FROM   fact f
+  WHERE  f.device = @device AND f.source = @source AND f.at = @writtenAt AND f.by = @writtenBy
+         AND NOT EXISTS (SELECT 1 FROM fact_undone WHERE fact = f.id)
+`);
+
+/** Takes back facts that were written together. @returns how many there were */
+export function undoFacts(
+  store: Store,
+  device: number,
+  written: Hand & { readonly source: Fact["source"] },
+  hand: Hand,
+): number {
+  const { source, at, by } = written;
+  return undoFactsOf(store, { device, source, writtenAt: at, writtenBy: by, ...hand }).changes;
 }
 
 /** Facts of a whole batch by device: one query for many devices. */
@@ -191,25 +232,43 @@ const recordDevice = change<{ device: number; was: string } & Hand>(`
   INSERT INTO device_change (device, was, at, by) VALUES (@device, @was, @at, @by)
 `);
 
+/** What people edit of a device's own row. */
+export type DeviceOwn = Pick<Standing, "serial" | "imei" | "donor" | "need">;
+
 /** Saves a device's own row. @throws StaleEdit when it was saved by somebody else since */
-export function saveDevice(
-  store: Store,
-  was: Standing,
-  next: {
-    readonly serial: string | null;
-    readonly imei: string | null;
-    readonly donor: string;
-    readonly need: string | null;
-    readonly version: number;
-  },
-  hand: Hand,
-) {
+export function saveDevice(store: Store, was: Standing, next: DeviceOwn & { readonly version: number }, hand: Hand) {
   store.transaction(() => {
-    if (updateDevice(store, { id: was.id, ...next }).changes === 0) throw new StaleEdit(`Device ${was.tag}`);
-    const { serial, imei, donor, need } = was;
-    recordDevice(store, { device: was.id, was: JSON.stringify({ serial, imei, donor, need }), ...hand });
+    if (updateDevice(store, { id: was.id, ...pickOwn(next), version: next.version }).changes === 0)
+      throw new StaleEdit(`Device ${was.tag}`);
+    recordDevice(store, { device: was.id, was: JSON.stringify(pickOwn(was)), ...hand });
   })();
 }
+
+const touched = queryOne<{ device: number }, { n: 0 | 1 }>(`
+  SELECT EXISTS (SELECT 1 FROM clearance_event WHERE device = @device)
+      OR EXISTS (SELECT 1 FROM decision WHERE device = @device)
+      OR EXISTS (SELECT 1 FROM run WHERE device = @device)
+      OR EXISTS (SELECT 1 FROM set_aside WHERE device = @device)
+      OR EXISTS (SELECT 1 FROM evidence WHERE device = @device)
+      OR EXISTS (SELECT 1 FROM register_check WHERE device = @device AND state = 'hit') AS n
+`);
+const withdraw = change<{ device: number; at: string }>(`
+  UPDATE device SET withdrawn = @at, tag = tag || '~undone-' || id WHERE id = @device
+`);
+
+/** Whether more was written about a device than that it came in and what it is. */
+export const isTouched = (store: Store, device: number): boolean => touched(store, { device })?.n === 1;
+
+/** Takes a device out of the lane that came in by mistake; its tag is free again. Call it only where it is not touched. */
+export const withdrawDevice = (store: Store, device: number, hand: Hand) => withdraw(store, { device, at: hand.at });
+
+const dropBatchRow = change<{ id: string }>(`
+  DELETE FROM batch
+  WHERE  id = @id AND NOT EXISTS (SELECT 1 FROM device WHERE batch = @id) AND NOT EXISTS (SELECT 1 FROM import WHERE batch = @id)
+`);
+
+/** Takes a batch back that never had a device. @returns false when it has one, or is not there */
+export const dropBatch = (store: Store, id: string): boolean => dropBatchRow(store, { id }).changes === 1;
 
 const returnsTo = change<{ id: number; returns: number }>(`UPDATE device SET returns = @returns WHERE id = @id`);
 
@@ -223,6 +282,8 @@ const ofImport = query<{ import: number }, { tag: string }>(`
   SELECT tag FROM device WHERE import = @import AND withdrawn IS NULL ORDER BY tag
 `);
 export const tagsOfImport = (store: Store, list: number) => ofImport(store, { import: list }).map((r) => r.tag);
+
+const pickOwn = ({ serial, imei, donor, need }: DeviceOwn): DeviceOwn => ({ serial, imei, donor, need });
 
 const deviceChanges = query<{ device: number }, { was: string } & Hand>(`
   SELECT was, at, by FROM device_change WHERE device = @device ORDER BY id

@@ -1,5 +1,5 @@
 import { change, type Hand, query, queryOne, type Store } from "./database";
-import { findStanding, saveDevice } from "./devices";
+import { findStanding, isTouched, saveDevice, withdrawDevice } from "./devices";
 
 export interface ScanRow extends Hand {
   readonly id: number;
@@ -29,15 +29,8 @@ const later = queryOne<{ device: number; what: string; id: number }, { n: number
   SELECT count(*) AS n FROM scan WHERE device = @device AND what = @what AND id > @id AND undone IS NULL
 `);
 const mark = change<{ id: number; undone: string }>(`UPDATE scan SET undone = @undone WHERE id = @id`);
-const touched = queryOne<{ device: number }, { n: number }>(`
-  SELECT EXISTS (SELECT 1 FROM clearance_event WHERE device = @device)
-      OR EXISTS (SELECT 1 FROM decision WHERE device = @device)
-      OR EXISTS (SELECT 1 FROM run WHERE device = @device)
-      OR EXISTS (SELECT 1 FROM set_aside WHERE device = @device)
-      OR EXISTS (SELECT 1 FROM scan WHERE device = @device AND what <> 'device' AND undone IS NULL) AS n
-`);
-const withdraw = change<{ device: number; at: string }>(`
-  UPDATE device SET withdrawn = @at, tag = tag || '~undone-' || id WHERE id = @device
+const numbers = queryOne<{ device: number }, { n: number }>(`
+  SELECT count(*) AS n FROM scan WHERE device = @device AND what <> 'device' AND undone IS NULL
 `);
 
 export const recordScan = (
@@ -55,9 +48,9 @@ export function undoScan(store: Store, id: number, hand: Hand): string | null {
     const scan = one(store, { id });
     if (!scan || scan.undone) return "This was undone already";
     if (scan.what === "device") {
-      if (touched(store, { device: scan.device })?.n)
+      if (isTouched(store, scan.device) || numbers(store, { device: scan.device })?.n)
         return `Something else was written about ${scan.tag} since: undo that first, or leave it`;
-      withdraw(store, { device: scan.device, at: hand.at });
+      withdrawDevice(store, scan.device, hand);
     } else {
       const standing = findStanding(store, scan.tag);
       if (!standing) return `${scan.tag} is not in the lane any more`;

@@ -342,3 +342,43 @@ test("Match groups by model and need, with every device in one group", () => {
     floor: 29,
   });
 });
+
+describe("undo on the device page", () => {
+  const form = (entries: Record<string, string>) => {
+    const data = new FormData();
+    for (const [k, v] of Object.entries(entries)) data.set(k, v);
+    return data;
+  };
+  const act = (store: Store, tag: string, entries: Record<string, string>) =>
+    actOnDevice(store, new Request("http://x/"), tag, form(entries));
+
+  test("facts written together are taken back together: they stay in the history and count for nothing", () => {
+    const store = demo();
+    const id = standing(store, "TH-001").id;
+    const before = plannedDevice(store, standing(store, "TH-001")).plan;
+    expect(act(store, "TH-001", { form: "fact", key: "system.kind", value: "custom" }).ok).toBe(true);
+    expect(plannedDevice(store, standing(store, "TH-001")).plan).not.toEqual(before);
+    const line = historyOf(store, id).find((h) => h.undo && h.says.includes("running system custom"));
+    if (!line?.undo) throw new Error("no line to undo");
+    const undo = { form: "undo-facts", at: line.at, by: line.by, source: line.undo };
+    expect(act(store, "TH-001", undo)).toMatchObject({ ok: true });
+    expect(plannedDevice(store, standing(store, "TH-001")).plan).toEqual(before);
+    expect(act(store, "TH-001", undo)).toMatchObject({ ok: false });
+    expect(historyOf(store, id).map((h) => h.says)).toEqual(
+      expect.arrayContaining([expect.stringMatching(/^Taken back: running system custom/)]),
+    );
+    expect(factLines(factsOf(store, id)).find((f) => f.key === "system.kind")?.value).toBe("stock");
+  });
+
+  test("details go back to what they were; a device taken in by mistake is withdrawn while nothing hangs on it", () => {
+    const store = demo();
+    const { version, serial, imei } = standing(store, "SF-39");
+    const details = { form: "details", donor: "Somebody else", need: "", version: String(version) };
+    expect(act(store, "SF-39", details).ok).toBe(true);
+    expect(act(store, "SF-39", { form: "undo-details" }).ok).toBe(true);
+    expect(standing(store, "SF-39")).toMatchObject({ donor: "Drop-off desk", need: "messaging-phone", serial, imei });
+    expect(act(store, "SF-14", { form: "withdraw" })).toMatchObject({ ok: false });
+    expect(act(store, "SF-39", { form: "withdraw" })).toMatchObject({ ok: true, gone: true });
+    expect(findStanding(store, "SF-39")).toBeUndefined();
+  });
+});

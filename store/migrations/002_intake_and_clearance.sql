@@ -123,6 +123,13 @@ CREATE TABLE set_aside (
 ) STRICT;
 CREATE INDEX set_aside_device ON set_aside (device, id);
 
+-- Facts that were taken back: they stay in the history and count for nothing.
+CREATE TABLE fact_undone (
+  fact INTEGER PRIMARY KEY REFERENCES fact (id),
+  at   TEXT NOT NULL,
+  by   TEXT NOT NULL
+) STRICT;
+
 -- What was scanned at the table, and what stood there before: each entry can be undone.
 CREATE TABLE scan (
   id     INTEGER PRIMARY KEY,
@@ -184,6 +191,12 @@ CREATE TRIGGER search_on AFTER UPDATE OF tag, serial, imei, donor ON device BEGI
 END;
 CREATE TRIGGER search_model AFTER INSERT ON fact WHEN NEW.key IN ('model.number', 'model.name') BEGIN
   UPDATE device_search SET model = model || ' ' || json_extract(NEW.value, '$') WHERE rowid = NEW.device;
+END;
+
+CREATE TRIGGER fact_undone_kept BEFORE UPDATE ON fact_undone BEGIN SELECT RAISE(ABORT, 'what was taken back is appended, never changed'); END;
+CREATE TRIGGER fact_undone_stays BEFORE DELETE ON fact_undone BEGIN SELECT RAISE(ABORT, 'what was taken back is appended, never deleted'); END;
+CREATE TRIGGER fact_undone_moves AFTER INSERT ON fact_undone BEGIN
+  UPDATE device SET revision = revision + 1 WHERE id = (SELECT device FROM fact WHERE id = NEW.fact);
 END;
 
 -- Append only; letters and evidence lose what is personal when their time has come, and nothing else.

@@ -1,12 +1,25 @@
 import { handOf, notFound } from "~/app/server/context";
 import { takeReadOut } from "~/app/server/takeReadOut";
-import { FACT_KEYS, type FactKey, readFactValue } from "~/core/device/fact";
+import { FACT_KEYS, type FactKey, FactSource, readFactValue } from "~/core/device/fact";
 import { readImei } from "~/core/device/imei";
 import { StaleEdit, type Store } from "~/store/database";
-import { appendFacts, findStanding, saveDevice } from "~/store/devices";
+import {
+  appendFacts,
+  changesOfDevice,
+  type DeviceOwn,
+  findStanding,
+  isTouched,
+  saveDevice,
+  undoFacts,
+  withdrawDevice,
+} from "~/store/devices";
 
 type Acted =
-  | { readonly ok: true; readonly anchor: string }
+  | {
+      readonly ok: true;
+      readonly anchor: string /** The device is not in the lane any more. */;
+      readonly gone?: boolean;
+    }
   | { readonly ok: false; readonly says: string; readonly form: string; readonly kept: Record<string, string> };
 
 /** Does what one of the device page's forms asks; what was typed comes back with every refusal. */
@@ -54,6 +67,24 @@ export function actOnDevice(store: Store, request: Request, tag: string, form: F
       throw error;
     }
     return { ok: true, anchor: "#details" };
+  }
+  if (name === "undo-facts") {
+    const source = FactSource.safeParse(kept.source);
+    const written = { at: kept.at ?? "", by: kept.by ?? "" };
+    const undone = source.success ? undoFacts(store, standing.id, { ...written, source: source.data }, hand) : 0;
+    return undone > 0 ? { ok: true, anchor: "#facts" } : refuse("This was taken back already. Reload the page");
+  }
+  if (name === "undo-details") {
+    const before = changesOfDevice(store, standing.id).at(-1);
+    if (!before) return refuse("Nothing was changed yet");
+    saveDevice(store, standing, { ...(JSON.parse(before.was) as DeviceOwn), version: standing.version }, hand);
+    return { ok: true, anchor: "#details" };
+  }
+  if (name === "withdraw") {
+    if (isTouched(store, standing.id))
+      return refuse("More was written about this device since it came in: it can't be withdrawn any more");
+    withdrawDevice(store, standing.id, hand);
+    return { ok: true, anchor: "", gone: true };
   }
   return refuse("This form is not known. Reload the page");
 }

@@ -2,12 +2,20 @@ import { indexOf, type PlannedDevice } from "~/app/server/planning";
 import { CLEARANCE_EVENTS } from "~/core/clearance/events";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { DANGERS } from "~/core/device/danger";
-import { FACT_KEYS, FACTS, type Fact, type FactKey, type FactValue, SOURCE_WORDS } from "~/core/device/fact";
+import {
+  FACT_KEYS,
+  FACTS,
+  type Fact,
+  type FactKey,
+  type FactSource,
+  type FactValue,
+  SOURCE_WORDS,
+} from "~/core/device/fact";
 import { currentFacts, currentValue } from "~/core/device/lookUp";
 import { asideHistory } from "~/store/aside";
 import { clearanceEvents } from "~/store/clearance";
 import type { Store } from "~/store/database";
-import { acceptedWay, changesOfDevice, factsOf } from "~/store/devices";
+import { acceptedWay, changesOfDevice, type FactEntry, factHistory } from "~/store/devices";
 import { evidenceOf } from "~/store/evidence";
 import { knownAs, knownList } from "~/store/known";
 import { checkoutEnd, decisionsOf, findRun, stepsOf } from "~/store/runs";
@@ -60,22 +68,29 @@ export interface HistoryLine {
   readonly at: string;
   readonly by: string;
   readonly says: string;
+  /** Facts written together that can be taken back together: where they came from. */
+  readonly undo?: FactSource;
 }
 
 /** Everything that happened to a device, newest first. */
 export function historyOf(store: Store, device: number): HistoryLine[] {
   const lines: HistoryLine[] = [];
-  const facts = factsOf(store, device);
-  const groups = new Map<string, Fact[]>();
-  for (const f of facts)
-    groups.set(`${f.at}|${f.by}|${f.source}`, [...(groups.get(`${f.at}|${f.by}|${f.source}`) ?? []), f]);
+  const groups = new Map<string, FactEntry[]>();
+  for (const f of factHistory(store, device)) {
+    const key = `${f.at}|${f.by}|${f.source}|${f.undone?.at ?? ""}`;
+    groups.set(key, [...(groups.get(key) ?? []), f]);
+  }
   for (const group of groups.values()) {
-    const [{ at, by, source }] = group;
+    const [{ at, by, source, undone }] = group;
+    const what = group.map((f) => `${FACTS[f.key].says.toLowerCase()} ${valueText(f.value)}`).join(", ");
+    // What a run has made of a device is taken back at the bench, with the run.
     lines.push({
       at,
       by,
-      says: `${SOURCE_WORDS[source]}: ${group.map((f) => `${FACTS[f.key].says.toLowerCase()} ${valueText(f.value)}`).join(", ")}`,
+      says: `${SOURCE_WORDS[source]}: ${what}`,
+      ...(undone || source === "run" ? {} : { undo: source }),
     });
+    if (undone) lines.push({ ...undone, says: `Taken back: ${what}` });
   }
   for (const e of clearanceEvents(store, device))
     lines.push({

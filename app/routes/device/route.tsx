@@ -13,7 +13,7 @@ import { dateText, minutesText, timeText } from "~/app/ui/words";
 import { modelTitle } from "~/core/catalogue/model";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { maskNumber, readImei } from "~/core/device/imei";
-import { acceptedWay, factsOf, findStanding, tagOf } from "~/store/devices";
+import { acceptedWay, changesOfDevice, factsOf, findStanding, isTouched, tagOf } from "~/store/devices";
 import { registerOf } from "~/store/register";
 import type { Route } from "./+types/route";
 import { actOnDevice } from "./act";
@@ -47,13 +47,15 @@ export function loader({ params, request }: Route.LoaderArgs) {
     titles: imageTitles([plan], indexOf(db())),
     facts: factLines(factsOf(db(), standing.id)),
     history: historyOf(db(), standing.id),
+    changed: changesOfDevice(db(), standing.id).length > 0,
+    touched: isTouched(db(), standing.id),
   };
 }
 
 export async function action({ request, params }: Route.ActionArgs) {
   const form = await request.formData();
   const result = actOnDevice(db(), request, params.tag, form);
-  if (result.ok) return redirect(`/devices/${params.tag}${result.anchor}`);
+  if (result.ok) return redirect(result.gone ? "/intake" : `/devices/${params.tag}${result.anchor}`);
   return data(result, { status: 400 });
 }
 
@@ -74,6 +76,8 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
     titles,
     facts,
     history,
+    changed,
+    touched,
   } = loaderData;
   const clearance = CLEARANCE_STATES[standing.clearance];
   const way = chosen ?? plan.best;
@@ -216,6 +220,18 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
               whole={whole}
               kept={actionData && !actionData.ok && actionData.form === "details" ? actionData.kept : null}
             />
+            <Form method="post" className="mt-2 flex flex-wrap gap-2" preventScrollReset>
+              {changed && (
+                <button type="submit" name="form" value="undo-details" className="btn text-sm">
+                  Undo the last change of details
+                </button>
+              )}
+              {!touched && (
+                <button type="submit" name="form" value="withdraw" className="btn text-sm">
+                  Taken in by mistake: withdraw it
+                </button>
+              )}
+            </Form>
           </section>
           <section className="sheet" aria-labelledby="history">
             <h2 id="history">History</h2>
@@ -224,8 +240,19 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
                 <li key={i} className="text-sm">
                   {h.says}
                   <span className="hint block">
-                    {timeText(h.at)}, {h.by}
+                    {timeText(h.at)}
+                    {h.by && `, ${h.by}`}
                   </span>
+                  {h.undo && (
+                    <Form method="post" preventScrollReset>
+                      <input type="hidden" name="form" value="undo-facts" />
+                      <input type="hidden" name="at" value={h.at} />
+                      <input type="hidden" name="by" value={h.by} />
+                      <button type="submit" name="source" value={h.undo} className="btn px-2 py-0 text-xs">
+                        Take back<span className="sr-only">: {h.says}</span>
+                      </button>
+                    </Form>
+                  )}
                 </li>
               ))}
             </ol>

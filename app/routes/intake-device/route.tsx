@@ -6,10 +6,12 @@ import { db, handOf } from "~/app/server/context";
 import { catalogueOf } from "~/app/server/planning";
 import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Notice } from "~/app/ui/Notice";
+import { DANGERS, DangerKind } from "~/core/device/danger";
 import type { FactKey } from "~/core/device/fact";
 import { FACTS, readFactValue } from "~/core/device/fact";
 import { readImei } from "~/core/device/imei";
 import { isTag } from "~/core/files/deviceList";
+import { setAside } from "~/store/aside";
 import { addDevices, findBatch, listBatches, tagsInUse } from "~/store/devices";
 import type { Route } from "./+types/route";
 
@@ -52,6 +54,7 @@ const NewDevice = z.object({
     }),
   donor: z.string().trim().max(120).optional(),
   need: z.string().optional(),
+  danger: DangerKind.optional(),
   ...(Object.fromEntries(TYPED.map((key) => [fieldOf(key), fact(key)])) as Record<string, ReturnType<typeof fact>>),
 });
 
@@ -94,6 +97,10 @@ export async function action({ request }: Route.ActionArgs) {
     ],
     hand,
   );
+  if (value.danger) {
+    setAside(db(), value.tag, value.danger, "Seen at arrival", hand);
+    return redirect(`/aside?done=${encodeURIComponent(`${value.tag} is set aside`)}`);
+  }
   return redirect(`/devices/${value.tag}`);
 }
 
@@ -133,6 +140,15 @@ export default function IntakeDevice({ loaderData, actionData }: Route.Component
         <TextField label="IMEI" {...props("imei")} inputMode="numeric" hint="Phones: dial *#06#" />
         <TextField label="Donor" {...props("donor")} />
         <ChoiceField label="For which need" name="need" options={[{ value: "", text: "not decided" }, ...needs]} />
+        <ChoiceField
+          label="Anything dangerous?"
+          name="danger"
+          options={[
+            { value: "", text: "nothing seen" },
+            ...DangerKind.options.filter((k) => k !== "lost").map((k) => ({ value: k, text: DANGERS[k].says })),
+          ]}
+          hint="It is set aside at once and not charged"
+        />
         {TYPED.map((key) => (
           <TextField
             key={key}

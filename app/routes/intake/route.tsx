@@ -5,7 +5,7 @@ import { placedDevices } from "~/app/server/lane";
 import { TextField } from "~/app/ui/Field";
 import { Notice } from "~/app/ui/Notice";
 import { countText, dateText } from "~/app/ui/words";
-import { addBatch, findBatch, listBatches } from "~/store/devices";
+import { addBatch, dropBatch, findBatch, listBatches } from "~/store/devices";
 import type { Route } from "./+types/route";
 
 export function loader() {
@@ -32,6 +32,12 @@ const NewBatch = z.object({
 
 export async function action({ request }: Route.ActionArgs) {
   const form = Object.fromEntries(await request.formData()) as Record<string, string>;
+  if (form.drop) {
+    const gone = dropBatch(db(), form.drop);
+    return gone
+      ? redirect("/intake")
+      : data({ wrong: { title: ["This batch has devices or lists: it can't be taken back"] }, form }, { status: 409 });
+  }
   const read = NewBatch.safeParse(form);
   if (!read.success) return data({ wrong: z.flattenError(read.error).fieldErrors, form }, { status: 400 });
   const slug = read.data.title
@@ -49,7 +55,7 @@ export async function action({ request }: Route.ActionArgs) {
 export default function Intake({ loaderData, actionData }: Route.ComponentProps) {
   const { batches, waiting, aside } = loaderData;
   const form = actionData?.form;
-  const wrong = actionData?.wrong;
+  const wrong: { title?: string[]; received?: string[]; note?: string[] } | undefined = actionData?.wrong;
   return (
     <>
       <title>Intake · Upshift Lane</title>
@@ -132,7 +138,16 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
                     </Link>
                   </td>
                   <td>{dateText(b.received)}</td>
-                  <td className="n">{countText(b.devices, "device")}</td>
+                  <td className="n">
+                    {countText(b.devices, "device")}
+                    {b.devices === 0 && (
+                      <Form method="post">
+                        <button type="submit" name="drop" value={b.id} className="btn px-2 py-0 text-xs">
+                          Take back<span className="sr-only"> {b.title}</span>
+                        </button>
+                      </Form>
+                    )}
+                  </td>
                 </tr>
               ))}
             </tbody>

@@ -40,7 +40,10 @@ export function loader({ params, request }: Route.LoaderArgs) {
 export async function action({ request, params }: Route.ActionArgs) {
   if (!readTemplates(db()).has(params.id)) throw notFound(`There is no letter text ${params.id}`);
   const form = Object.fromEntries(await request.formData()) as Record<string, string>;
-  const kept = { subject: form.subject ?? "", body: form.body ?? "" };
+  const earlier = changesOfTemplate(db(), params.id).find((c) => form.do === `again:${c.at}`)?.doc;
+  const kept = earlier
+    ? (JSON.parse(earlier) as LetterTemplate)
+    : { subject: form.subject ?? "", body: form.body ?? "" };
   const refuse = (wrong: { subject?: string[]; body?: string[] }, says: string | null, status: number) =>
     data({ kept, wrong, says }, { status });
   const read = LetterTemplate.safeParse(kept);
@@ -145,6 +148,11 @@ export default function LetterText({ loaderData, actionData }: Route.ComponentPr
                     {"\n"}
                   </span>
                   {c.doc ? (JSON.parse(c.doc) as LetterTemplate).body : "back to the one that ships"}
+                  {c.doc && (
+                    <button type="submit" name="do" value={`again:${c.at}`} className="btn mt-1 px-2 py-0.5 text-sm">
+                      Use this one again
+                    </button>
+                  )}
                 </p>
               ))}
             </details>
