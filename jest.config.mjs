@@ -18,4 +18,5 @@ export default {
   transformIgnorePatterns: ["/node_modules/(?!(file-type|strtok3|token-types|uint8array-extras|@tokenizer|@borewit)/)"],
   moduleNameMapper: { "^~/(.*)$": "<rootDir>/$1" },
   testEnvironment: "node",
+  maxWorkers: "100%",
 };

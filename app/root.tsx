@@ -11,6 +11,7 @@ import { sweepDaily } from "./server/retention";
 import { KeyHelp } from "./ui/KeyHelp";
 import { Lane } from "./ui/Lane";
 import { useShortcuts } from "./ui/useShortcuts";
+import { houseZone } from "./ui/words";
 
 export function loader({ request }: Route.LoaderArgs) {
   sweepDaily(db(), evidenceFolder(dbFile()), now(db()));
@@ -26,7 +27,7 @@ export const links: Route.LinksFunction = () => [{ rel: "icon", href: "/favicon.
 
 export function Layout({ children }: { children: React.ReactNode }) {
   return (
-    <html lang="en">
+    <html lang="en" data-zone={houseZone}>
       <head>
         <meta charSet="utf-8" />
         <meta name="viewport" content="width=device-width, initial-scale=1" />

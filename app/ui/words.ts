@@ -1,5 +1,3 @@
-import { format, parseISO } from "date-fns";
-
 /** Bytes as a person reads them: decimal units, as shops and phones use. */
 export function bytesText(bytes: number): string {
   if (bytes === 0) return "none";
@@ -15,9 +13,40 @@ export function minutesText(minutes: number): string {
 
 export const percentText = (share: number) => `${Math.round(share * 100)} %`;
 
+/**
+ * The time zone of the house: that of the computer which serves the pages. The browser reads it from the page, so that both
+ * write the same time.
+ */
+export const houseZone: string =
+  typeof document === "undefined"
+    ? Intl.DateTimeFormat().resolvedOptions().timeZone
+    : (document.documentElement.dataset.zone ?? "UTC");
+
+/** Parts of a moment in the house's time zone; a bare day stays that day. Put together here: engines punctuate differently. */
+function partsOf(iso: string): Record<Intl.DateTimeFormatPartTypes, string> {
+  const parts = new Intl.DateTimeFormat("en-GB", {
+    day: "numeric",
+    month: "short",
+    year: "numeric",
+    hour: "2-digit",
+    minute: "2-digit",
+    hourCycle: "h23",
+    timeZone: iso.length === 10 ? "UTC" : houseZone,
+  }).formatToParts(new Date(iso));
+  return Object.fromEntries(parts.map((p) => [p.type, p.value])) as Record<Intl.DateTimeFormatPartTypes, string>;
+}
+
 /** "16 Nov, 09:30". */
-export const timeText = (iso: string) => format(parseISO(iso), "d MMM, HH:mm");
-export const dateText = (iso: string) => format(parseISO(iso), "d MMM yyyy");
+export function timeText(iso: string): string {
+  const { day, month, hour, minute } = partsOf(iso);
+  return `${day} ${month.slice(0, 3)}, ${hour}:${minute}`;
+}
+
+/** "16 Nov 2026". */
+export function dateText(iso: string): string {
+  const { day, month, year } = partsOf(iso);
+  return `${day} ${month.slice(0, 3)} ${year}`;
+}
 
 export const countText = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 

@@ -87,7 +87,7 @@ test("what “confirmed clear” takes is asked for, and the last entry can be t
 test("a letter text is edited with the letter in view; a name that does not exist is told and nothing is lost", async ({
   page,
 }) => {
-  await page.goto("/letters/texts/remind.en");
+  await page.goto("/letters/texts/remind.en", { waitUntil: "networkidle" });
   await page.getByLabel("Text").fill("Dear {{donor}}, please look at {{steps}} once more.");
   await expect(page.getByRole("region", { name: "Preview" })).toContainText("Dear J. Sample, please look at {{steps}}");
   await page.getByRole("button", { name: "Save the text" }).click();

@@ -17,6 +17,11 @@ const PAGES = [
   "/clearance/SF-06",
   "/due",
   "/clear-by",
+  "/register",
+  "/known?q=pad",
+  "/models/new?tag=SF-37",
+  "/intake/plugged",
+  "/devices/SF-39",
   "/letters",
   "/letters/ask",
   "/letters/ask?kind=remind",
@@ -48,17 +53,24 @@ const PAGES = [
   "/nowhere",
 ];
 
+/** The narrow page differs by its frame, its tables and its forms: one of each is looked at. */
+const NARROW = ["/", "/match", "/clearance/SF-06", "/bench/TH-019", "/letters/ask"];
+
 for (const address of PAGES) {
-  test(`no violations of level A or AA, wide and narrow, no script that breaks: ${address}`, async ({ page }) => {
+  test(`no violations of level A or AA, no page wider than the screen, no script that breaks: ${address}`, async ({
+    page,
+  }) => {
     const broken: string[] = [];
     page.on("pageerror", (error) => broken.push(error.message));
+    await page.goto(address);
     for (const width of [1280, 400]) {
       await page.setViewportSize({ width, height: 800 });
-      await page.goto(address);
-      const { violations } = await new AxeBuilder({ page })
-        .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"])
-        .analyze();
-      expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target).join(" | ")}`)).toEqual([]);
+      if (width === 1280 || NARROW.includes(address)) {
+        const { violations } = await new AxeBuilder({ page })
+          .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"])
+          .analyze();
+        expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target).join(" | ")}`)).toEqual([]);
+      }
       // Tables and charts may scroll in their own frame; the page may not.
       const [scroll, client] = await page.evaluate(() => [
         document.documentElement.scrollWidth,

@@ -1,9 +1,11 @@
 import { execFileSync } from "node:child_process";
 import fs from "node:fs";
 import path from "node:path";
+import { chromium } from "@playwright/test";
 import ExcelJS from "exceljs";
 import jsQR from "jsqr";
 import { PNG } from "pngjs";
+import QRCode from "qrcode";
 import { imeiCheckDigit } from "~/core/device/imei";
 import { expect, test } from "../rig/app";
 
@@ -187,4 +189,42 @@ test("labels: the codes on the page are read by an independent decoder; the shee
   const [, width, height] = /\/MediaBox\s*\[\s*0\s+0\s+([\d.]+)\s+([\d.]+)/.exec(pdf) ?? [];
   expect([Math.round(Number(width)), Math.round(Number(height))]).toEqual([595, 842]);
   expect(pdf.match(/\/Type\s*\/Page[^s]/g)).toHaveLength(1);
+});
+
+/** A picture of a QR code as a film of one frame, as Chromium's stand-in for a camera takes it (YUV4MPEG2). */
+function filmOf(text: string): Buffer {
+  const [width, height, module] = [640, 480, 12];
+  const { modules } = QRCode.create(text, { errorCorrectionLevel: "M" });
+  const light = Buffer.alloc(width * height, 235);
+  const left = Math.floor((width - modules.size * module) / 2);
+  const top = Math.floor((height - modules.size * module) / 2);
+  for (let y = 0; y < modules.size * module; y++)
+    for (let x = 0; x < modules.size * module; x++)
+      if (modules.get(Math.floor(y / module), Math.floor(x / module))) light[(top + y) * width + left + x] = 16;
+  const colour = Buffer.alloc((width * height) / 2, 128);
+  return Buffer.concat([Buffer.from(`YUV4MPEG2 W${width} H${height} F10:1 Ip A1:1 C420mpeg2\nFRAME\n`), light, colour]);
+}
+
+test("the camera reads our own label and takes the device up", async ({ app }) => {
+  test.setTimeout(60_000);
+  const film = path.join(path.dirname(app.db), "label.y4m");
+  fs.writeFileSync(film, filmOf(`${app.url}/devices/TH-303`));
+  const browser = await chromium.launch({
+    executablePath: "/usr/bin/chromium",
+    args: [
+      "--no-sandbox",
+      "--use-fake-ui-for-media-stream",
+      "--use-fake-device-for-media-stream",
+      `--use-file-for-fake-video-capture=${film}`,
+    ],
+  });
+  try {
+    const page = await browser.newPage();
+    await page.goto(`${app.url}/intake/scan?tags=TH-`, { waitUntil: "networkidle" });
+    await page.getByRole("button", { name: "Use the camera" }).click();
+    await expect(page.getByRole("status")).toContainText("TH-303", { timeout: 30_000 });
+    await page.getByRole("button", { name: "Stop the camera" }).click();
+  } finally {
+    await browser.close();
+  }
 });

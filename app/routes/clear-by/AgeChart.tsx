@@ -24,7 +24,12 @@ export function AgeChart({ rows, ages }: Props) {
       </ul>
       <div aria-hidden="true" style={{ height }}>
         <ResponsiveContainer width="100%" height={height} initialDimension={{ width: 520, height }}>
-          <BarChart data={data} layout="vertical" margin={{ left: 4, right: 12, top: 4, bottom: 4 }}>
+          <BarChart
+            accessibilityLayer={false}
+            data={data}
+            layout="vertical"
+            margin={{ left: 4, right: 12, top: 4, bottom: 4 }}
+          >
             <XAxis type="number" allowDecimals={false} tick={{ fontSize: 12 }} />
             <YAxis type="category" dataKey="says" width={150} tick={{ fontSize: 12 }} />
             {ages.map((name, i) => (

@@ -20,7 +20,11 @@ export function ClearByChart({
   return (
     <div aria-hidden="true" style={{ height }}>
       <ResponsiveContainer width="100%" height={height} initialDimension={{ width: 900, height }}>
-        <ComposedChart data={[...points]} margin={{ left: 0, right: 16, top: 18, bottom: 4 }}>
+        <ComposedChart
+          accessibilityLayer={false}
+          data={[...points]}
+          margin={{ left: 0, right: 16, top: 18, bottom: 4 }}
+        >
           <XAxis dataKey="day" tick={{ fontSize: 12 }} minTickGap={48} />
           <YAxis domain={[0, all]} allowDecimals={false} width={40} tick={{ fontSize: 12 }} />
           <Tooltip isAnimationActive={false} />

@@ -77,6 +77,12 @@ export default function LetterText({ loaderData, actionData }: Route.ComponentPr
   const { id, kind, language, plain, template, version, organisation, changes, saved } = loaderData;
   const start = actionData?.kept ?? template;
   const [text, setText] = useState(start);
+  // Saved, or an earlier text brought back: the page shows what stands now.
+  const [seen, setSeen] = useState(version);
+  if (seen !== version) {
+    setSeen(version);
+    setText(template);
+  }
   const preview = writeLetter(text, {
     kind,
     language,
@@ -105,7 +111,7 @@ export default function LetterText({ loaderData, actionData }: Route.ComponentPr
           <TextField
             label="Subject"
             name="subject"
-            defaultValue={start.subject}
+            value={text.subject}
             wrong={actionData?.wrong.subject?.[0]}
             onChange={(e) => setText({ ...text, subject: e.target.value })}
           />
@@ -113,7 +119,7 @@ export default function LetterText({ loaderData, actionData }: Route.ComponentPr
             label="Text"
             name="body"
             rows={16}
-            defaultValue={start.body}
+            value={text.body}
             wrong={actionData?.wrong.body?.[0]}
             lang={language}
             onChange={(e) => setText({ ...text, body: e.target.value })}

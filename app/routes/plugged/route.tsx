@@ -139,7 +139,7 @@ export default function PluggedPage({ loaderData, actionData }: Route.ComponentP
                     <input type="hidden" name="client" value={d.client} />
                     <input type="hidden" name="serial" value={d.serial} />
                     <button type="submit" name="do" value="read" className="btn">
-                      Read<span className="sr-only"> {d.serial}</span>
+                      Read<span className="sr-only"> {maskNumber(d.serial)}</span>
                     </button>
                   </Form>
                 )}
