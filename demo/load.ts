@@ -39,7 +39,7 @@ function storyOf(state: ClearanceState, day: string): CaseStep[] {
     case "present":
       return [found];
     case "asked":
-      return [found, { day, event: "asked-owner", evidence: "Message left at the drop-off desk", channel: "desk" }];
+      return [found, { day, event: "asked-owner", evidence: "Written to the address on the form", channel: "email" }];
     default:
       return [];
   }

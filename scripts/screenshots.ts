@@ -23,7 +23,9 @@ const VIEWS: Record<string, string | ((page: Page) => Promise<void>)> = {
     await page.getByLabel("From which source").fill("Rivergate school");
     await page.getByLabel("Or paste the list").fill(LIST);
     await page.getByRole("button", { name: "Look at it first" }).click();
-    await page.getByText("What each column holds").click();
+    await page.waitForURL(/intake\/lists/);
+    // The columns were guessed; the rows are what one looks at.
+    await page.locator("summary", { hasText: "What each column holds" }).click();
   },
   scan: "/intake/scan?tag=TH-001",
   labels: "/labels?batch=2026-11-autumn",

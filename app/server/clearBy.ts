@@ -1,5 +1,6 @@
-import { addDays, format, parseISO } from "date-fns";
+import { addDays, format } from "date-fns";
 import { answerTimes, silenceCurve } from "~/core/clearance/answers";
+import { daysToAnswer } from "~/core/clearance/case";
 import { clearBy, dayAllClear, type Waiting } from "~/core/clearance/clearBy";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import type { Store } from "~/store/database";
@@ -35,7 +36,7 @@ export function clearByOf(store: Store, batch: string | null, at: Date) {
     if (d.station === "aside" || info.verdict === "not-this-way") lost++;
     else if (info.opensGate || ["none-present", "removed", "not-looked-at"].includes(was.state)) clear++;
     else {
-      const waited = was.askedAt ? (at.getTime() - Date.parse(was.askedAt)) / 86_400_000 : null;
+      const waited = daysToAnswer(was, at.toISOString())?.days ?? null;
       const key = `${d.standing.donor || d.standing.tag}|${was.askedAt ? "asked" : "to ask"}`;
       const before = waiting.get(key);
       waiting.set(key, { devices: (before?.devices ?? 0) + 1, waited: before?.waited ?? waited });
@@ -63,8 +64,3 @@ export function clearByOf(store: Store, batch: string | null, at: Date) {
     ahead: AHEAD,
   };
 }
-
-/** "9 days" out of 9.04: askings are timed to the minute, answers are told in days. */
-export const wholeDays = (days: number | null): number | null => (days === null ? null : Math.max(1, Math.ceil(days)));
-
-export const dayText = (iso: string) => format(parseISO(iso), "d MMM yyyy");

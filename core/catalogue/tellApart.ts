@@ -65,11 +65,17 @@ function answersOf(
   const what = shared ? `the end of the model number ${shared}…` : FACTS[fact].says.toLowerCase();
   const alike = new Map<string, string[]>();
   for (const { value, models } of answers) {
-    const names = models.join(" or ");
+    const names = models.map((id) => nameOf(candidates, id)).join(" or ");
     alike.set(names, [...(alike.get(names) ?? []), value.slice(shared.length)]);
   }
   const each = [...alike].map(([names, values]) => `${values.join(" or ")}: ${names}`).join("; ");
   return { says: `Look at ${what} (${each})`, answers };
+}
+
+/** Maker, name and code name: two boards may share the first two. */
+function nameOf(candidates: readonly Model[], id: string): string {
+  const model = candidates.find((m) => m.id === id);
+  return model ? `${model.maker} ${model.names[0]} (${model.codename})` : id;
 }
 
 /** What all model numbers begin with, up to the last dash or space: the rest is what to look at. */

@@ -183,7 +183,7 @@ export function eventsFrom(was: ClearanceCase): ClearanceEventKind[] {
 }
 
 /**
- * Days from the first asking to the answer, or to now while it is open; null when nobody was asked.
+ * Whole days from the first asking to the answer, or to now while it is open; null when nobody was asked.
  *
  * `over`: the case ended without an answer.
  */
@@ -196,7 +196,7 @@ export function daysToAnswer(
   const ended = isFinished(was.state) ? was.since : null;
   const end = was.answeredAt ?? ended ?? now;
   return {
-    days: Math.max(0, (Date.parse(end) - Date.parse(was.askedAt)) / 86_400_000),
+    days: Math.max(0, Math.floor((Date.parse(end) - Date.parse(was.askedAt)) / 86_400_000)),
     answered,
     over: !answered && ended !== null,
   };

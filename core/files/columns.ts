@@ -4,7 +4,7 @@ import { readImei } from "~/core/device/imei";
 
 /** What a column of a device list can hold, with the header words people use for it. */
 export const COLUMNS = {
-  tag: ["tag", "label", "id", "inventory number", "asset tag", "asset", "inventar", "inventarnummer"],
+  tag: ["tag", "label", "id", "inventory", "inventory number", "asset tag", "asset", "inventar", "inventarnummer"],
   serial: ["serial", "serial number", "serial no", "sn", "s/n", "seriennummer"],
   imei: ["imei", "imei 1", "imei1"],
   donor: ["donor", "from", "source", "owner", "given by", "spender", "spenderin"],

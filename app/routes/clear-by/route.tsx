@@ -29,7 +29,7 @@ export function loader({ request }: Route.LoaderArgs) {
   };
 }
 
-const days = (n: number | null) => (n === null ? "not reached yet" : countText(Math.max(1, Math.ceil(n)), "day"));
+const days = (n: number | null) => (n === null ? "not reached yet" : n === 0 ? "the same day" : countText(n, "day"));
 
 export default function ClearBy({ loaderData }: Route.ComponentProps) {
   const { batch, batches, times, points, clear, lost, waiting, donors, likely, ahead, devices, ages } = loaderData;

@@ -140,10 +140,7 @@ export default function DonorPage({ loaderData, actionData }: Route.ComponentPro
             {took.length > 0 && (
               <p className="hint mt-2">
                 {took
-                  .map(
-                    (t) =>
-                      `${t.answered ? "answered after" : "asked, silent for"} ${countText(Math.floor(t.days), "day")}`,
-                  )
+                  .map((t) => `${t.answered ? "answered after" : "asked, silent for"} ${countText(t.days, "day")}`)
                   .join("; ")}
               </p>
             )}

@@ -74,6 +74,9 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
         <Link to="/intake/device" className="btn">
           Take in one device
         </Link>
+        <Link to="/aside" className="btn-warn">
+          Set aside {aside > 0 && `(${aside})`}
+        </Link>
         <Link to="/intake/plugged" className="btn">
           Read a device
         </Link>
@@ -85,9 +88,6 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
         </Link>
         <Link to="/register" className="btn">
           Register of lost devices
-        </Link>
-        <Link to="/aside" className="btn-warn">
-          Set aside {aside > 0 && `(${aside})`}
         </Link>
       </div>
       <div className="mt-6 grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[3fr_2fr]">
@@ -108,9 +108,11 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
                 {waiting.map((d) => (
                   <tr key={d.tag}>
                     <td>
-                      <Link to={`/devices/${d.tag}`}>{d.tag}</Link>
+                      <Link to={`/devices/${d.tag}`} className="whitespace-nowrap">
+                        {d.tag}
+                      </Link>
                     </td>
-                    <td>{d.name}</td>
+                    <td className="whitespace-nowrap">{d.name}</td>
                     <td>{d.says}</td>
                   </tr>
                 ))}
