@@ -8,7 +8,8 @@ import { Phone } from "~/phone/phone";
 import { PhoneState } from "~/phone/state";
 import { readCatalogueRows } from "~/store/catalogue";
 import { openStore } from "~/store/database";
-import { factsOf, findStanding } from "~/store/devices";
+import { findStanding } from "~/store/devices";
+import { factsOf } from "~/store/facts";
 
 const USAGE =
   "npm run phone -- --device TAG [--db FILE] | --state FILE.json  [--fastboot-port N] [--adb-port N] [--hands-port N] [--report FILE.json] [--print-state]";

@@ -9,18 +9,8 @@ import { bringBack, setAside } from "./aside";
 import { catalogueHistory, compareCatalogue, readCatalogueRows, readRevisions, replaceCatalogue } from "./catalogue";
 import { appendClearance, clearanceEvents } from "./clearance";
 import { type Hand, migrate, openStore, StaleEdit, type Store } from "./database";
-import {
-  addBatch,
-  addDevices,
-  appendFacts,
-  factsByDevice,
-  factsOf,
-  findStanding,
-  saveDevice,
-  searchDevices,
-  standingsIn,
-  tagsInUse,
-} from "./devices";
+import { addBatch, addDevices, findStanding, saveDevice, searchDevices, standingsIn, tagsInUse } from "./devices";
+import { appendFacts, factsByDevice, factsOf } from "./facts";
 import { readPolicy, savePolicy } from "./policy";
 import {
   appendChecks,

@@ -9,7 +9,8 @@ import { readKnownDevices } from "~/core/files/knownDevices";
 import { loadDemo } from "~/demo/load";
 import { addModel } from "~/store/catalogue";
 import { openStore } from "~/store/database";
-import { appendFacts, findStanding } from "~/store/devices";
+import { findStanding } from "~/store/devices";
+import { appendFacts } from "~/store/facts";
 import { knownAs, knownList, replaceKnown, searchKnown } from "~/store/known";
 import { plannedDevice } from "./planning";
 

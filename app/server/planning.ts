@@ -6,7 +6,8 @@ import { type CatalogueIndex, indexCatalogue } from "~/core/upgrade/catalogueInd
 import { type Plan, Planner, planSetAside } from "~/core/upgrade/plan";
 import { readCatalogueRows, readRevisions } from "~/store/catalogue";
 import type { Store } from "~/store/database";
-import { factsByDevice, factsOf, type Standing, standingsIn } from "~/store/devices";
+import { type Standing, standingsIn } from "~/store/devices";
+import { factsByDevice, factsOf } from "~/store/facts";
 import { readPolicy } from "~/store/policy";
 
 /** A device with its facts, its model where it is known, and its plan. */

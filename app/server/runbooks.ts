@@ -4,7 +4,8 @@ import { writeRunbook } from "~/core/runbook/runbook";
 import type { Runbook } from "~/core/runbook/step";
 import type { Way } from "~/core/upgrade/way";
 import type { Hand, Store } from "~/store/database";
-import { acceptedWay, appendFacts, findStanding, type Standing } from "~/store/devices";
+import { acceptedWay, findStanding, type Standing } from "~/store/devices";
+import { appendFacts } from "~/store/facts";
 import { readPolicy } from "~/store/policy";
 import { indexOf, plannedDevice } from "./planning";
 

@@ -1,7 +1,8 @@
 import { currentValue } from "~/core/device/lookUp";
 import { readReadOut } from "~/core/device/readOut";
 import type { Hand, Store } from "~/store/database";
-import { appendFacts, type Standing, saveDevice } from "~/store/devices";
+import { type Standing, saveDevice } from "~/store/devices";
+import { appendFacts } from "~/store/facts";
 import { plannedDevice } from "./planning";
 
 /**

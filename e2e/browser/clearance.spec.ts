@@ -1,5 +1,7 @@
+import { createHash } from "node:crypto";
 import fs from "node:fs";
 import ICAL from "ical.js";
+import { PNG } from "pngjs";
 import PostalMime from "postal-mime";
 import { expect, test } from "../rig/app";
 
@@ -98,6 +100,72 @@ test("a letter text is edited with the letter in view; a name that does not exis
   await expect(page.getByText("Saved. The next letter uses it.")).toBeVisible();
   await page.getByRole("button", { name: "Bring back the one that ships" }).click();
   await expect(page.getByLabel("Text")).toHaveValue(/a while ago we asked you/);
+});
+
+test("photos and papers of a case: told by what is in them, shown, listed in the export, deleted", async ({ page }) => {
+  await page.goto("/clearance/SF-30");
+  const give = async (name: string, buffer: Buffer) => {
+    await page.getByLabel("Add a photo or a PDF").setInputFiles({ name, mimeType: "image/png", buffer });
+    await page.getByRole("button", { name: "Keep it" }).click();
+  };
+  await give("photo.png", Buffer.from("<html><script>alert(1)</script></html>"));
+  await expect(page.getByRole("alert")).toContainText("judged by what is in it");
+  const png = new PNG({ width: 4, height: 4 });
+  const bytes = PNG.sync.write(png);
+  await give("screen.png", bytes);
+  const link = page.getByRole("link", { name: "screen.png" });
+  await expect(link).toBeVisible();
+  const answer = await page.request.get((await link.getAttribute("href")) ?? "");
+  expect(answer.headers()).toMatchObject({ "content-type": "image/png", "x-content-type-options": "nosniff" });
+  expect(Buffer.compare(await answer.body(), bytes)).toBe(0);
+  const digest = createHash("sha256").update(bytes).digest("hex");
+  const csv = await (await page.request.get("/clearance.csv")).text();
+  expect(csv).toContain(`screen.png sha256:${digest}`);
+  // The export shows the ends of numbers only, unless a person asks for the whole.
+  expect(csv).not.toContain("VKA1000101");
+  expect(await (await page.request.get("/clearance.csv?numbers=whole")).text()).toContain("VKA1000101");
+  await page.getByRole("button", { name: "Delete screen.png" }).click();
+  await expect(page.getByText(/screen.png, taken away/)).toBeVisible();
+  expect((await page.request.get((await link.getAttribute("href").catch(() => null)) ?? "/evidence/1")).status()).toBe(
+    404,
+  );
+});
+
+test("a donor's contact: a wrong address is told, a second tab too; the follow-up days are the house's own", async ({
+  page,
+  context,
+}) => {
+  const address = "/donors/Pia%20Lorenz";
+  const other = await context.newPage();
+  await page.goto(address);
+  await other.goto(address);
+  await page.getByLabel("E-mail").fill("pia lorenz at home");
+  await page.locator("form:has([name=email])").evaluate((form: HTMLFormElement) => {
+    form.noValidate = true;
+  });
+  await page.getByRole("button", { name: "Save the contact" }).click();
+  await expect(page.getByText("This is not an e-mail address")).toBeVisible();
+  await expect(page.getByLabel("E-mail")).toHaveValue("pia lorenz at home");
+  await page.getByLabel("E-mail").fill("pia@mail.example");
+  await page.getByRole("button", { name: "Save the contact" }).click();
+  await expect(page.getByText("Saved.")).toBeVisible();
+  await other.getByLabel("Telephone").fill("0550 0199");
+  await other.getByRole("button", { name: "Save the contact" }).click();
+  await expect(other.getByRole("alert")).toContainText("changed by somebody else");
+  await expect(other.getByLabel("Telephone")).toHaveValue("0550 0199");
+
+  await page.goto("/clearance/SF-27");
+  await expect(page.getByText("Remind a second time")).toBeVisible();
+  await page.goto("/policy");
+  await page.getByLabel("Remind again after, days").fill("5");
+  await page.getByRole("button", { name: "Save the policy" }).click();
+  await expect(page.getByRole("alert")).toContainText("The second reminder comes after the first");
+  await expect(page.getByLabel("Remind again after, days")).toHaveValue("5");
+  await page.getByLabel("Remind again after, days").fill("28");
+  await page.getByRole("button", { name: "Save the policy" }).click();
+  await expect(page.getByText("Saved.")).toBeVisible();
+  await page.goto("/clearance/SF-27");
+  await expect(page.getByText(/Remind a second time: 9 Dec 2026/)).toBeVisible();
 });
 
 test("the register: not checked yet, a queue that outlives the process, and a hit that stops the device", async ({

@@ -6,7 +6,10 @@ import ExcelJS from "exceljs";
 import jsQR from "jsqr";
 import { PNG } from "pngjs";
 import QRCode from "qrcode";
+import { startIntake } from "~/app/server/jobs";
 import { imeiCheckDigit } from "~/core/device/imei";
+import { openStore } from "~/store/database";
+import { listImports, undoImport } from "~/store/imports";
 import { expect, test } from "../rig/app";
 
 test.use({ desk: "intake" });
@@ -116,6 +119,53 @@ test("the process is killed in the middle of an import: all or nothing", async (
   // Killed after 300 of 2,000 rows: nothing. Not killed: all.
   expect(JSON.parse(kill(300))).toEqual({ killed: true, devices: 0, waiting: 2000 });
   expect(JSON.parse(kill(0))).toEqual({ killed: false, devices: 2000, waiting: 0 });
+});
+
+test("a list is taken in by a thread that tells how far it is, and stops with nothing done when it is cancelled", async ({
+  app,
+}) => {
+  const store = openStore(app.db);
+  const hand = { by: "test", at: "2026-11-25T10:00:00.000Z" };
+  const rows = Array.from({ length: 8000 }, (_, i) => `J-${i},VK-L8,9,${i % 100}`).join("\n");
+  const bytes = new TextEncoder().encode(`tag,model,android,battery\n${rows}\n`);
+  const read = startIntake({
+    what: "read",
+    db: app.db,
+    bytes,
+    file: "j.csv",
+    batch: "2026-11-autumn",
+    source: "J",
+    hand,
+  });
+  await read.finished;
+  expect(read).toMatchObject({ state: "done", devices: 0 });
+  const taken = () => listImports(store).find((l) => l.id === read.list)?.taken;
+
+  const first = startIntake({ what: "take", db: app.db, list: read.list, hand });
+  await expect.poll(() => first.done, { intervals: [5] }).toBeGreaterThan(200);
+  first.cancel();
+  await first.finished;
+  expect(first).toMatchObject({ state: "refused", says: "Cancelled. Nothing was taken in", of: 8000 });
+  expect(taken()).toBe(0);
+
+  const second = startIntake({ what: "take", db: app.db, list: read.list, hand });
+  await second.finished;
+  expect(second).toMatchObject({ state: "done", devices: 8000, done: 8000 });
+  expect(taken()).toBe(8000);
+  expect(undoImport(store, read.list, hand)).toBe(8000);
+
+  const broken = startIntake({
+    what: "read",
+    db: app.db,
+    bytes: new Uint8Array([0x50, 0x4b, 3, 4, 9]),
+    file: "x.xlsx",
+    batch: "2026-11-autumn",
+    source: "J",
+    hand,
+  });
+  await broken.finished;
+  expect(broken).toMatchObject({ state: "refused", says: expect.stringMatching(/damaged|no workbook/) });
+  store.close();
 });
 
 test("at the table the scanner types: tag, IMEI, serial, next; a wrong digit is told; undone by a button", async ({

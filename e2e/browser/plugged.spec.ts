@@ -90,6 +90,8 @@ test("no client, and one that hangs: told, and the page comes all the same", asy
     await page.goto(`${app.url}/intake/plugged`);
     await expect(page.getByText("adb did not answer within 6 seconds and was stopped")).toBeVisible();
     await expect(page.getByText("fastboot is not on this computer")).toBeVisible();
+    await page.goto(`${app.url}/register`);
+    await expect(page.getByText("No register is set up here.")).toBeVisible();
     // Nothing of what a page says becomes a word of a command: only what the client lists is read.
     const answer = await page.request.post(`${app.url}/intake/plugged`, {
       form: { do: "read", client: "adb", serial: "$(touch /tmp/x); --help" },

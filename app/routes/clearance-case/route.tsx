@@ -12,7 +12,7 @@ import { DueText } from "~/app/ui/DueText";
 import { Notice } from "~/app/ui/Notice";
 import { UpshiftChart } from "~/app/ui/UpshiftChart";
 import { dateText, timeText } from "~/app/ui/words";
-import { eventsFrom } from "~/core/clearance/case";
+import { CHANNEL_WORDS, eventsFrom } from "~/core/clearance/case";
 import { CLEARANCE_EVENTS } from "~/core/clearance/events";
 import { PROOF_WORDS, proofsAsked } from "~/core/clearance/proof";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
@@ -134,6 +134,12 @@ export default function ClearanceCase({ loaderData, actionData }: Route.Componen
                       {PROOF_WORDS[proof]}
                     </p>
                   ))}
+                  {e.detail.letter !== undefined && (
+                    <p className="text-sm">
+                      <Link to={`/letters/${e.detail.letter}`}>The letter</Link>
+                      {e.detail.channel && ` (${CHANNEL_WORDS[e.detail.channel].toLowerCase()})`}
+                    </p>
+                  )}
                   {e.detail.promisedFor && <p className="text-sm">For {dateText(e.detail.promisedFor)}</p>}
                   <p className="hint">
                     {timeText(e.at)}, {e.by}

@@ -3,16 +3,8 @@ import { takeReadOut } from "~/app/server/takeReadOut";
 import { FACT_KEYS, type FactKey, FactSource, readFactValue } from "~/core/device/fact";
 import { readImei } from "~/core/device/imei";
 import { StaleEdit, type Store } from "~/store/database";
-import {
-  appendFacts,
-  changesOfDevice,
-  type DeviceOwn,
-  findStanding,
-  isTouched,
-  saveDevice,
-  undoFacts,
-  withdrawDevice,
-} from "~/store/devices";
+import { changesOfDevice, type DeviceOwn, findStanding, isTouched, saveDevice, withdrawDevice } from "~/store/devices";
+import { appendFacts, undoFacts } from "~/store/facts";
 
 type Acted =
   | {

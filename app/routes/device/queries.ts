@@ -15,8 +15,9 @@ import { currentFacts, currentValue } from "~/core/device/lookUp";
 import { asideHistory } from "~/store/aside";
 import { clearanceEvents } from "~/store/clearance";
 import type { Store } from "~/store/database";
-import { acceptedWay, changesOfDevice, type FactEntry, factHistory } from "~/store/devices";
+import { acceptedWay, changesOfDevice } from "~/store/devices";
 import { evidenceOf } from "~/store/evidence";
+import { type FactEntry, factHistory } from "~/store/facts";
 import { knownAs, knownList } from "~/store/known";
 import { checkoutEnd, decisionsOf, findRun, stepsOf } from "~/store/runs";
 

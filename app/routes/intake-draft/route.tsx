@@ -138,7 +138,7 @@ export default function IntakeDraft({ loaderData, actionData }: Route.ComponentP
               </button>
             )}
             <a href={`/intake/lists/${list.id}.csv`} className="btn">
-              What is left as CSV
+              What is left as CSV, with whole numbers
             </a>
           </div>
           <RowTable header={list.header} mapping={list.mapping} rows={rows} />

@@ -27,7 +27,7 @@ export function askThem(store: Store, kind: LetterKind, form: FormData, hand: Ha
     });
   }
   const groups = new Map(askGroups(store, kind, now(store)).map((g) => [g.donor.name, g]));
-  const unreachable = orders.filter((o) => o.channel === "email" && !groups.get(o.donor)?.donor.email);
+  const unreachable = orders.filter((o) => o.channel === "email" && groups.get(o.donor)?.donor.email === "");
   if (unreachable.length)
     return `${unreachable.map((o) => o.donor).join(", ")}: no e-mail address is written down. Write it on the donor's page, or choose another way. Nothing was sent`;
   const sent = sendLetters(store, kind, orders, hand);
