@@ -6,7 +6,7 @@ import { type ScanAnswer, scanIn } from "~/app/server/scanIn";
 import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Notice } from "~/app/ui/Notice";
 import { maskNumber } from "~/core/device/imei";
-import { findStanding, listBatches } from "~/store/devices";
+import { findStanding, listBatches, standingsIn } from "~/store/devices";
 import { newestScans, undoScan } from "~/store/scans";
 import type { Route } from "./+types/route";
 import { answerSound } from "./answerSound";
@@ -19,12 +19,15 @@ export function loader({ request }: Route.LoaderArgs) {
   const query = new URL(request.url).searchParams;
   const batches = listBatches(db());
   const inHand = findStanding(db(), query.get("tag") ?? "");
+  const batch = query.get("batch") ?? batches[0]?.id ?? "";
+  // As the tags of this batch begin so far: what stands before the last number.
+  const newest = standingsIn(db(), batch).at(-1)?.tag ?? "";
   return {
     batches: batches.map((b) => ({ value: b.id, text: b.title })),
     needs: catalogueOf(db()).needs.map((n) => ({ value: n.id, text: n.name })),
     defaults: {
-      batch: query.get("batch") ?? batches[0]?.id ?? "",
-      tags: query.get("tags") ?? "TH-",
+      batch,
+      tags: query.get("tags") ?? newest.replace(/\d+$/, ""),
       donor: query.get("donor") ?? "",
       need: query.get("need") ?? "",
       model: query.get("model") ?? "",
