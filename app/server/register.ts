@@ -144,6 +144,11 @@ function reportLost(store: Store, id: number, says: string, at: string) {
   if (wrong) throw new Error(wrong);
 }
 
+/** Makes checks, a few at once, until none is due: one that failed is due later. */
+async function makeAll(store: Store, address: string) {
+  while ((await makeChecks(store, address)) > 0);
+}
+
 /** Seconds between two looks at the queue. */
 const LOOK_EVERY = 2;
 let going = false;
@@ -157,7 +162,7 @@ export function keepChecking(store: Store) {
   setInterval(() => {
     if (busy) return;
     busy = true;
-    makeChecks(store, address)
+    makeAll(store, address)
       .catch((error) => console.error(error))
       .finally(() => {
         busy = false;

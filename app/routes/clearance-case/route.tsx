@@ -112,7 +112,7 @@ export default function ClearanceCase({ loaderData, actionData }: Route.Componen
               ? "The gate is open: the device may be planned and treated."
               : "The gate is shut: nothing is planned, nothing is touched."}
           </Notice>
-          {!info.opensGate && <p className="hint">{lock.says}.</p>}
+          {next.includes("no-lock-possible") && <p className="hint">{lock.says}.</p>}
           {actionData?.says && <Notice kind="wrong">{actionData.says}</Notice>}
           <CaseForm key={`${seen}`} seen={seen} next={next} proofs={proofs} typed={actionData?.typed} />
         </section>

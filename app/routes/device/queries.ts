@@ -1,4 +1,5 @@
 import { indexOf, type PlannedDevice } from "~/app/server/planning";
+import { modelTitle } from "~/core/catalogue/model";
 import { CLEARANCE_EVENTS } from "~/core/clearance/events";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { DANGERS } from "~/core/device/danger";
@@ -138,7 +139,13 @@ export function historyOf(store: Store, device: number): HistoryLine[] {
 
 /** What is asked of a device whose model is not known: what tells the candidates apart, and what the users' list knows. */
 export function whoIsIt(store: Store, device: PlannedDevice) {
-  const identity = indexOf(store).identify(device.facts);
+  const index = indexOf(store);
+  const identity = index.identify(device.facts);
+  const titleOf = (id: string) => {
+    const model = index.models.get(id);
+    return model ? `${modelTitle(model)} (${model.codename})` : id;
+  };
+  const distinction = identity.kind === "several" ? identity.distinction : null;
   const names = (["model.number", "model.codename", "model.name"] as const).flatMap((key) => {
     const value = currentValue<string>(device.facts, key);
     return value === undefined ? [] : [value];
@@ -146,7 +153,10 @@ export function whoIsIt(store: Store, device: PlannedDevice) {
   const known = names.map((name) => knownAs(store, name)).find((found) => found.length > 0) ?? [];
   return {
     says: identity.kind === "contradiction" ? identity.says : null,
-    distinction: identity.kind === "several" ? identity.distinction : null,
+    distinction: distinction && {
+      ...distinction,
+      answers: distinction.answers.map((a) => ({ value: a.value, models: a.models.map(titleOf) })),
+    },
     known: known.slice(0, 8),
     hasList: knownList(store) !== null,
   };

@@ -10,6 +10,10 @@ import { questionOf } from "~/core/clearance/register";
 import { queueChecks, registerStates } from "~/store/register";
 import type { Route } from "./+types/route";
 
+const ORDER = ["hit", "given-up", "waiting"] as const;
+/** Checks shown at most. */
+const SHOWN = 200;
+
 export function loader() {
   const devices = allDevices(db());
   const tags = new Map(devices.map((d) => [d.standing.id, d.standing.tag]));
@@ -22,7 +26,8 @@ export function loader() {
     unchecked: uncheckedDevices(db()).length,
     numberless: devices.filter((d) => questionOf(d.standing) === null).length,
     clear: rows.filter((r) => r.state === "clear").length,
-    open: rows.filter((r) => r.state !== "clear"),
+    // What a person must see first.
+    open: ORDER.flatMap((state) => rows.filter((r) => r.state === state)).slice(0, SHOWN),
   };
 }
 
