@@ -14,6 +14,7 @@ import { readPolicy } from "~/store/policy";
 import { casesOf, lockOf } from "./cases";
 import { openDues } from "./dues";
 import { type Placed, placedDevices } from "./lane";
+import { deviceName } from "./planning";
 
 export interface AskDevice {
   readonly tag: string;
@@ -39,10 +40,6 @@ function eventOf(kind: LetterKind, was: ClearanceCase, due: boolean): ClearanceE
   if (was.state === "managed" || was.state === "carrier-locked") return "asked-issuer";
   return was.state === "release-asked" && due ? "reminded" : null;
 }
-
-/** Name a donor knows the device by. */
-const nameOf = (d: Placed) =>
-  d.model ? `${d.model.maker} ${d.model.names[0]}` : String(currentValue(d.facts, "model.name") ?? "device");
 
 /** Who has to be written to, with all their devices in one letter each. Devices without a donor come under "". */
 export function askGroups(store: Store, kind: LetterKind, at: Date): AskGroup[] {
@@ -70,7 +67,7 @@ export function askGroups(store: Store, kind: LetterKind, at: Date): AskGroup[] 
     const release = currentValue<string>(device.facts, "android.release") ?? null;
     group.devices.push({
       tag: standing.tag,
-      name: nameOf(device),
+      name: deviceName(device, "device"),
       release,
       api: release === null ? null : apiOf(release),
       event,

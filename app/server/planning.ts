@@ -1,7 +1,7 @@
 import type { Catalogue } from "~/core/catalogue/catalogue";
-import type { Model } from "~/core/catalogue/model";
+import { type Model, modelTitle } from "~/core/catalogue/model";
 import type { Need } from "~/core/catalogue/need";
-import { type CurrentFacts, currentFacts } from "~/core/device/lookUp";
+import { type CurrentFacts, currentFacts, currentValue } from "~/core/device/lookUp";
 import { type CatalogueIndex, indexCatalogue } from "~/core/upgrade/catalogueIndex";
 import { type Plan, Planner, planSetAside } from "~/core/upgrade/plan";
 import { readCatalogueRows, readRevisions } from "~/store/catalogue";
@@ -17,6 +17,11 @@ export interface PlannedDevice {
   readonly model: Model | null;
   readonly need: Need | null;
   readonly plan: Plan;
+}
+
+/** What a device is called where its model is known, else as its list or label called it. */
+export function deviceName(device: Pick<PlannedDevice, "model" | "facts">, otherwise = "unknown"): string {
+  return device.model ? modelTitle(device.model) : (currentValue<string>(device.facts, "model.name") ?? otherwise);
 }
 
 interface Kept {

@@ -5,7 +5,7 @@ import path from "node:path";
 import { test as base } from "@playwright/test";
 import { demoLost } from "~/demo/register";
 import { RegisterStandIn } from "~/standins/register";
-import { freePort } from "./bench";
+import { command, freePort } from "./bench";
 
 /** The application on a database of its own, which can be stopped and started again. */
 export class RunningApp {
@@ -89,10 +89,14 @@ export const test = base.extend<
   appOfWorker: [
     async ({ desk, register }, use) => {
       if (!desk) throw new Error("name the file's desk: test.use({ desk: … })");
-      const app = new RunningApp(await freePort(), "demo", await register.listen());
+      // A server of adb's own for each application: tests leave the computer's alone.
+      const adb = String(await freePort());
+      const settings = { ANDROID_ADB_SERVER_PORT: adb };
+      const app = new RunningApp(await freePort(), "demo", await register.listen(), settings);
       await app.start();
       await use(app);
       await app.stop();
+      await command("adb", ["-P", adb, "kill-server"]);
     },
     { scope: "worker" },
   ],

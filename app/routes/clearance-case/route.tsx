@@ -6,7 +6,7 @@ import { discardBody } from "~/app/server/discard";
 import { openDues } from "~/app/server/dues";
 
 import { MAX_EVIDENCE_BYTES } from "~/app/server/evidence";
-import { plannedDevice } from "~/app/server/planning";
+import { deviceName, plannedDevice } from "~/app/server/planning";
 import { smallChart } from "~/app/server/smallChart";
 import { DueText } from "~/app/ui/DueText";
 import { Notice } from "~/app/ui/Notice";
@@ -35,9 +35,7 @@ export function loader({ params }: Route.LoaderArgs) {
   const was = caseOf(db(), standing);
   return {
     tag: standing.tag,
-    title: device.model
-      ? `${device.model.maker} ${device.model.names[0]}`
-      : String(device.facts.get("model.name")?.value ?? "model not known"),
+    title: deviceName(device, "model not known"),
     donor: standing.donor,
     release: currentValue<string>(device.facts, "android.release") ?? null,
     state: standing.clearance,

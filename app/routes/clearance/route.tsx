@@ -4,6 +4,7 @@ import { now } from "~/app/server/clock";
 import { db } from "~/app/server/context";
 import { openDues } from "~/app/server/dues";
 import { placedDevices } from "~/app/server/lane";
+import { deviceName } from "~/app/server/planning";
 import { DueText } from "~/app/ui/DueText";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
@@ -37,7 +38,7 @@ export function loader({ request }: Route.LoaderArgs) {
     overdue: [...dues.values()].filter((d) => d.daysOver > 0).length,
     devices: open.slice(0, SHOWN).map(({ device: d, due }) => ({
       tag: d.standing.tag,
-      name: d.model ? `${d.model.maker} ${d.model.names[0]}` : String(d.facts.get("model.name")?.value ?? "unknown"),
+      name: deviceName(d),
       donor: d.standing.donor,
       clearance: d.standing.clearance,
       since: caseOf(d.standing.id).since,

@@ -4,6 +4,7 @@ import { now } from "~/app/server/clock";
 import { db, handOf } from "~/app/server/context";
 import { placedDevices } from "~/app/server/lane";
 import { askings } from "~/app/server/letters";
+import { deviceName } from "~/app/server/planning";
 import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Notice } from "~/app/ui/Notice";
 import { countText, timeText } from "~/app/ui/words";
@@ -24,7 +25,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
       .filter((d) => same(d.standing.donor))
       .map((d) => ({
         tag: d.standing.tag,
-        name: d.model ? `${d.model.maker} ${d.model.names[0]}` : String(d.facts.get("model.name")?.value ?? "unknown"),
+        name: deviceName(d),
         clearance: d.standing.clearance,
       })),
     took: askings(db(), now(db())).filter((a) => same(a.donor)),

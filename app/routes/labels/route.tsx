@@ -2,7 +2,7 @@ import { Printer } from "lucide-react";
 import QRCode from "qrcode";
 import { Form, Link } from "react-router";
 import { db } from "~/app/server/context";
-import { allDevices } from "~/app/server/planning";
+import { allDevices, deviceName } from "~/app/server/planning";
 import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
 import { Notice } from "~/app/ui/Notice";
 import { countText } from "~/app/ui/words";
@@ -50,7 +50,7 @@ export function loader({ request }: Route.LoaderArgs) {
       tag: d.standing.tag,
       // A phone that scans it opens the device's page on the computer that serves this.
       qr: qrPath(`${url.protocol}//${url.host}/devices/${d.standing.tag}`),
-      name: d.model ? `${d.model.maker} ${d.model.names[0]}` : String(currentValue(d.facts, "model.name") ?? ""),
+      name: deviceName(d, ""),
       number: String(currentValue(d.facts, "model.number") ?? ""),
     })),
   };

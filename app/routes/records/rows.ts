@@ -1,7 +1,6 @@
 import { placedDevices } from "~/app/server/lane";
-import { modelTitle } from "~/core/catalogue/model";
+import { deviceName } from "~/app/server/planning";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
-import { currentValue } from "~/core/device/lookUp";
 import type { Store } from "~/store/database";
 import { acceptedWay } from "~/store/devices";
 import { checkoutEnd, checksOf } from "~/store/runs";
@@ -29,7 +28,7 @@ export function recordRows(store: Store, batch: string | null): RecordRow[] {
       const end = d.standing.run === null ? undefined : checkoutEnd(store, d.standing.run);
       return {
         tag: d.standing.tag,
-        device: d.model ? modelTitle(d.model) : String(currentValue(d.facts, "model.name") ?? "unknown"),
+        device: deviceName(d),
         donor: d.standing.donor,
         need: d.need?.name ?? "",
         ended: end?.result === "done" ? "handed over" : CLEARANCE_STATES[d.standing.clearance].says.toLowerCase(),
