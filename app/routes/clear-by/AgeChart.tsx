@@ -22,7 +22,7 @@ export function AgeChart({ rows, ages }: Props) {
           </li>
         ))}
       </ul>
-      <div aria-hidden="true" style={{ height }}>
+      <div aria-hidden="true" className="overflow-hidden" style={{ height }}>
         <ResponsiveContainer width="100%" height={height} initialDimension={{ width: 520, height }}>
           <BarChart
             accessibilityLayer={false}

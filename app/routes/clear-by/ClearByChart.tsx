@@ -18,7 +18,7 @@ export function ClearByChart({
 }) {
   const height = 300;
   return (
-    <div aria-hidden="true" style={{ height }}>
+    <div aria-hidden="true" className="overflow-hidden" style={{ height }}>
       <ResponsiveContainer width="100%" height={height} initialDimension={{ width: 900, height }}>
         <ComposedChart
           accessibilityLayer={false}
