@@ -44,13 +44,16 @@ const update = change<Written>(`
          version = version + 1
   WHERE  name = @name AND version = @version
 `);
-const record = change<{ donor: string } & Hand>(`
-  INSERT INTO donor_change (donor, at, by) VALUES (@donor, @at, @by)
+const record = change<{ donor: string; was: string } & Hand>(`
+  INSERT INTO donor_change (donor, was, at, by) VALUES (@donor, @was, @at, @by)
 `);
+const forget = change<{ donor: string }>(`UPDATE donor_change SET was = NULL WHERE donor = @donor`);
 const erase = change<{ name: string; at: string }>(`
   UPDATE donor SET email = '', phone = '', erased = @at, version = version + 1 WHERE name = @name
 `);
-const changes = query<{ donor: string }, Hand>(`SELECT at, by FROM donor_change WHERE donor = @donor ORDER BY id`);
+const changes = query<{ donor: string }, { was: string | null } & Hand>(`
+  SELECT was, at, by FROM donor_change WHERE donor = @donor ORDER BY id
+`);
 
 const toDonor = (row: Row): Donor => ({ ...row, plain: row.plain === 1 });
 
@@ -63,16 +66,32 @@ export function findDonor(store: Store, name: string): Donor {
 export const contactsByName = (store: Store): Map<string, Donor> =>
   new Map(all(store, {}).map((row) => [row.name.toLowerCase(), toDonor(row)]));
 
-/** Saves a contact. Who and when is kept, what it was before is not: a contact must be erasable. @throws StaleEdit */
+/** Saves a contact; what it was before is kept until the contact is erased. @throws StaleEdit */
 export function saveDonor(store: Store, name: string, contact: Contact, version: number, hand: Hand) {
   const checked = Contact.parse(contact);
   const written = { ...checked, name, plain: checked.plain ? (1 as const) : (0 as const), version };
   store.transaction(() => {
+    const { email, phone, channel, language, plain } = findDonor(store, name);
     if (version === 0 && !one(store, { name })) insert(store, written);
     else if (update(store, written).changes === 0) throw new StaleEdit(`The contact of ${name}`);
-    record(store, { donor: name, ...hand });
+    record(store, { donor: name, was: JSON.stringify({ email, phone, channel, language, plain }), ...hand });
   })();
 }
 
 export const changesOfDonor = (store: Store, name: string) => changes(store, { donor: name });
-export const eraseContact = (store: Store, name: string, at: string) => erase(store, { name, at });
+
+/** Erases a contact, and what it was before each change. */
+export function eraseContact(store: Store, name: string, at: string) {
+  erase(store, { name, at });
+  forget(store, { donor: name });
+}
+
+/** Puts a contact back to what it was before the last change. @returns what is wrong in words, or null */
+export function undoDonor(store: Store, name: string, hand: Hand): string | null {
+  return store.transaction(() => {
+    const was = changes(store, { donor: name }).at(-1)?.was;
+    if (!was) return "There is no earlier contact to go back to";
+    saveDonor(store, name, Contact.parse(JSON.parse(was)), findDonor(store, name).version, hand);
+    return null;
+  })();
+}

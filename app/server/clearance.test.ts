@@ -3,7 +3,7 @@ import { loadDemo } from "~/demo/load";
 import { appendClearance, clearanceEvents } from "~/store/clearance";
 import { openStore, type Store } from "~/store/database";
 import { findStanding } from "~/store/devices";
-import { findDonor, saveDonor } from "~/store/donors";
+import { changesOfDonor, findDonor, saveDonor, undoDonor } from "~/store/donors";
 import { findLetter, newestLetters, readTemplates, saveTemplate } from "~/store/letters";
 import { readPolicy, savePolicy } from "~/store/policy";
 import { writeCalendar } from "./calendar";
@@ -92,6 +92,18 @@ describe("writing to donors", () => {
     saveTemplate(store, "ask.en", null, 1, hand);
     expect(readTemplates(store).get("ask.en")).toMatchObject({ version: 0 });
   });
+});
+
+test("a contact goes back to what it was, and what it was is erased with it", () => {
+  const store = demo();
+  const { version, erased: _, name, ...contact } = findDonor(store, "Jana Kessing");
+  saveDonor(store, name, { ...contact, email: "typo@mail.example" }, version, hand);
+  expect(undoDonor(store, name, hand)).toBeNull();
+  expect(findDonor(store, name).email).toBe(contact.email);
+  sweep(store, at("2027-03-01"));
+  expect(changesOfDonor(store, name).map((c) => c.was)).toEqual([null, null, null]);
+  expect(undoDonor(store, name, hand)).toContain("no earlier contact");
+  expect(findDonor(store, name).email).toBe("");
 });
 
 describe("what is due", () => {

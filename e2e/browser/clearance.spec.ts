@@ -148,6 +148,8 @@ test("a donor's contact: a wrong address is told, a second tab too; the follow-u
   await page.getByLabel("E-mail").fill("pia@mail.example");
   await page.getByRole("button", { name: "Save the contact" }).click();
   await expect(page.getByText("Saved.")).toBeVisible();
+  await page.getByRole("button", { name: "Undo the last change" }).click();
+  await expect(page.getByLabel("E-mail")).toHaveValue("");
   await other.getByLabel("Telephone").fill("0550 0199");
   await other.getByRole("button", { name: "Save the contact" }).click();
   await expect(other.getByRole("alert")).toContainText("changed by somebody else");

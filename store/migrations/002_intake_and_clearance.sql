@@ -57,10 +57,11 @@ CREATE TABLE donor (
   version  INTEGER NOT NULL DEFAULT 1
 ) STRICT;
 
--- Who wrote a contact down, and when; not what stood there, since a contact must be erasable.
+-- Who wrote a contact down, when, and what stood there before; that is erased together with the contact.
 CREATE TABLE donor_change (
   id    INTEGER PRIMARY KEY,
-  donor TEXT NOT NULL,
+  donor TEXT NOT NULL COLLATE NOCASE,
+  was   TEXT CHECK (was IS NULL OR json_valid(was)),
   at    TEXT NOT NULL,
   by    TEXT NOT NULL
 ) STRICT;

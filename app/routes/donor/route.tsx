@@ -13,7 +13,7 @@ import { LETTER_WORDS } from "~/core/clearance/letter";
 import { LANGUAGE_WORDS, Language } from "~/core/clearance/signOut";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { StaleEdit } from "~/store/database";
-import { Contact, changesOfDonor, findDonor, saveDonor } from "~/store/donors";
+import { Contact, changesOfDonor, findDonor, saveDonor, undoDonor } from "~/store/donors";
 import { lettersTo } from "~/store/letters";
 import type { Route } from "./+types/route";
 
@@ -30,13 +30,20 @@ export function loader({ params, request }: Route.LoaderArgs) {
       })),
     took: askings(db(), now(db())).filter((a) => same(a.donor)),
     letters: lettersTo(db(), params.name),
-    changes: changesOfDonor(db(), params.name),
+    changes: changesOfDonor(db(), params.name).map(({ at, by }) => ({ at, by })),
+    canUndo: Boolean(changesOfDonor(db(), params.name).at(-1)?.was),
     saved: new URL(request.url).searchParams.has("saved"),
   };
 }
 
 export async function action({ request, params }: Route.ActionArgs) {
   const form = Object.fromEntries(await request.formData()) as Record<string, string>;
+  if (form.do === "undo") {
+    const says = undoDonor(db(), params.name, handOf(request));
+    return says
+      ? data({ form: null, wrong: {}, says }, { status: 409 })
+      : redirect(`/donors/${encodeURIComponent(params.name)}?saved`);
+  }
   const read = Contact.safeParse({
     email: (form.email ?? "").trim(),
     phone: form.phone ?? "",
@@ -55,7 +62,7 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function DonorPage({ loaderData, actionData }: Route.ComponentProps) {
-  const { donor, devices, took, letters, changes, saved } = loaderData;
+  const { donor, devices, took, letters, changes, canUndo, saved } = loaderData;
   const form = actionData?.form;
   const wrong: { email?: string[]; phone?: string[] } = actionData?.wrong ?? {};
   return (
@@ -118,6 +125,11 @@ export default function DonorPage({ loaderData, actionData }: Route.ComponentPro
             <button type="submit" className="btn-main">
               Save the contact
             </button>
+            {canUndo && (
+              <button type="submit" name="do" value="undo" formNoValidate className="btn ml-2">
+                Undo the last change
+              </button>
+            )}
             {changes.length > 0 && (
               <p className="hint">
                 Last written by {changes.at(-1)?.by}, {timeText(changes.at(-1)?.at ?? "")}
