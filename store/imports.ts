@@ -2,7 +2,7 @@ import type { Column, Mapping } from "~/core/files/columns";
 import type { Choice, DeviceRow, Earlier, RawRow } from "~/core/files/deviceList";
 import type { Table } from "~/core/files/table";
 import { change, type Hand, query, queryOne, StaleEdit, type Store } from "./database";
-import { addDevices } from "./devices";
+import { addDevices, isTouched } from "./devices";
 
 export interface ImportRow extends Hand {
   readonly id: number;
@@ -14,7 +14,7 @@ export interface ImportRow extends Hand {
   readonly mapping: Mapping;
   readonly prefix: string;
   readonly remarks: readonly string[];
-  readonly state: "open" | "dropped" | "undone";
+  readonly state: "open" | "dropped";
   readonly version: number;
 }
 
@@ -175,11 +175,7 @@ export const dropImport = (store: Store, id: number) => setState(store, { id, st
 const taken = query<{ id: number }, { device: number; tag: string; touched: 0 | 1 }>(`
   SELECT d.id AS device,
          d.tag,
-         EXISTS (SELECT 1 FROM clearance_event WHERE device = d.id)
-           OR EXISTS (SELECT 1 FROM decision WHERE device = d.id)
-           OR EXISTS (SELECT 1 FROM run WHERE device = d.id)
-           OR EXISTS (SELECT 1 FROM set_aside WHERE device = d.id)
-           OR EXISTS (SELECT 1 FROM device_change WHERE device = d.id)
+         EXISTS (SELECT 1 FROM device_change WHERE device = d.id)
            OR EXISTS (SELECT 1 FROM fact WHERE device = d.id AND source <> 'import') AS touched
   FROM   device d
   WHERE  d.import = @id AND d.withdrawn IS NULL
@@ -198,7 +194,7 @@ export function undoImport(store: Store, id: number, hand: Hand): number | strin
   return store.transaction(() => {
     const devices = taken(store, { id });
     if (devices.length === 0) return "No device of this list is in the lane";
-    const touched = devices.filter((d) => d.touched).map((d) => d.tag);
+    const touched = devices.filter((d) => d.touched || isTouched(store, d.device)).map((d) => d.tag);
     if (touched.length)
       return `Somebody has worked on ${touched.slice(0, 8).join(", ")}${touched.length > 8 ? ` and ${touched.length - 8} more` : ""} since: the list can't be undone as a whole any more`;
     for (const { device } of devices) withdraw(store, { device, at: hand.at, import: id });

@@ -13,13 +13,27 @@ export interface DueDevice {
   readonly due: Due;
 }
 
-/** What is to be done next at Clearance, for every device that waits there; the most overdue first. */
-export function openDues(store: Store, at: Date): DueDevice[] {
+const kept = new WeakMap<readonly Placed[], { readonly today: string; readonly dues: readonly DueDevice[] }>();
+
+/**
+ * What is to be done next at Clearance, for every device that waits there; the most overdue first. Kept for the day and for as
+ * long as the list of all devices is: the lane and the page ask for the same.
+ */
+export function openDues(store: Store, at: Date): readonly DueDevice[] {
+  const devices = placedDevices(store, null);
+  const today = dayOf(at);
+  const standing = kept.get(devices);
+  if (standing?.today === today) return standing.dues;
+  const dues = findDues(store, devices, today);
+  kept.set(devices, { today, dues });
+  return dues;
+}
+
+function findDues(store: Store, devices: readonly Placed[], today: string): DueDevice[] {
   const caseOf = casesOf(store);
   const { followUp } = readPolicy(store).policy;
   const received = new Map(listBatches(store).map((b) => [b.id, b.received]));
-  const today = dayOf(at);
-  return placedDevices(store, null)
+  return devices
     .flatMap((device): DueDevice[] => {
       if (device.station !== "clearance") return [];
       const was = caseOf(device.standing.id);

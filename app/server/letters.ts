@@ -8,7 +8,7 @@ import type { Language } from "~/core/clearance/signOut";
 import { currentValue } from "~/core/device/lookUp";
 import { appendClearance, clearanceEvents } from "~/store/clearance";
 import type { Hand, Store } from "~/store/database";
-import { contactsByName, type Donor, findDonor, NO_CONTACT } from "~/store/donors";
+import { contactsByName, type Donor, NO_CONTACT } from "~/store/donors";
 import { addLetter, findLetter, type LetterWay, readTemplates } from "~/store/letters";
 import { readPolicy } from "~/store/policy";
 import { casesOf, lockOf } from "./cases";
@@ -206,10 +206,3 @@ export function askings(store: Store, at: Date) {
       : [];
   });
 }
-
-/** A donor's page needs the group of one donor only. */
-export const groupOf = (store: Store, kind: LetterKind, donor: string, at: Date): AskGroup =>
-  askGroups(store, kind, at).find((g) => g.donor.name.toLowerCase() === donor.toLowerCase()) ?? {
-    donor: findDonor(store, donor),
-    devices: [],
-  };

@@ -14,7 +14,7 @@ CREATE TABLE import (
   -- Beginning of the tags that are given where the list has none.
   prefix  TEXT NOT NULL DEFAULT '',
   remarks TEXT NOT NULL DEFAULT '[]' CHECK (json_valid(remarks)),
-  state   TEXT NOT NULL DEFAULT 'open' CHECK (state IN ('open', 'dropped', 'undone')),
+  state   TEXT NOT NULL DEFAULT 'open' CHECK (state IN ('open', 'dropped')),
   version INTEGER NOT NULL DEFAULT 1,
   at      TEXT NOT NULL,
   by      TEXT NOT NULL

@@ -68,8 +68,6 @@ export async function action({ request }: Route.ActionArgs) {
   return job.state === "done" ? redirect(`/intake/lists/${job.list}`) : refuse(job.says);
 }
 
-const STATES = { open: "", dropped: "dropped", undone: "undone" };
-
 export default function IntakeList({ loaderData, actionData }: Route.ComponentProps) {
   const { batches, lists, sources } = loaderData;
   const kept = actionData ?? loaderData.refused;
@@ -143,7 +141,7 @@ export default function IntakeList({ loaderData, actionData }: Route.ComponentPr
                   </td>
                   <td>
                     {countText(l.taken, "device")} taken in
-                    {l.rows > l.taken && `, ${l.rows - l.taken} left`} {STATES[l.state]}
+                    {l.rows > l.taken && `, ${l.rows - l.taken} left`}
                   </td>
                   <td className="hint">
                     {timeText(l.at)}, {l.by}
