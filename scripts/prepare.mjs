@@ -21,7 +21,7 @@ const digest = (content) => createHash("sha256").update(content).digest("hex");
 
 const run = (command, args) => execFileSync(command, args, { stdio: "inherit" });
 
-/** Debian packages the tests drive: command → package. */
+/** Debian packages the tests drive: command, or a file with its full path → package. */
 const SYSTEM = {
   chromium: "chromium",
   fastboot: "fastboot",
@@ -29,6 +29,15 @@ const SYSTEM = {
   simg2img: "android-sdk-libsparse-utils",
   curl: "curl",
   sha256sum: "coreutils",
+  mkbootimg: "mkbootimg",
+  aapt: "aapt",
+  "/usr/share/android-framework-res/framework-res.apk": "android-framework-res",
+  "mkfs.ext4": "e2fsprogs",
+  "mkfs.erofs": "erofs-utils",
+  "mkfs.vfat": "dosfstools",
+  xz: "xz-utils",
+  bzip2: "bzip2",
+  zip: "zip",
 };
 
 /**
@@ -43,7 +52,7 @@ export async function prepare({ system }) {
   }
   if (!system) return;
   const missing = Object.entries(SYSTEM).filter(
-    ([command]) => spawnSync("sh", ["-c", `command -v ${command}`]).status !== 0,
+    ([command]) => !existsSync(command) && spawnSync("sh", ["-c", `command -v ${command}`]).status !== 0,
   );
   if (missing.length === 0) return;
   const packages = [...new Set(missing.map(([, name]) => name))];

@@ -5,10 +5,9 @@
  *         little endian; chunk types RAW 0xCAC1, FILL 0xCAC2, DON'T CARE 0xCAC3, CRC32 0xCAC4
  */
 export const SPARSE_MAGIC = 0xed26ff3a;
-const RAW = 0xcac1;
-const FILL = 0xcac2;
-const SKIP = 0xcac3;
-const CRC = 0xcac4;
+/** Chunk types. */
+export const SPARSE_CHUNK = { raw: 0xcac1, fill: 0xcac2, skip: 0xcac3, crc: 0xcac4 } as const;
+const { raw: RAW, fill: FILL, skip: SKIP, crc: CRC } = SPARSE_CHUNK;
 
 export interface SparseImage {
   readonly blockSize: number;

@@ -1,6 +1,7 @@
 import { unzipSync, zipSync } from "fflate";
 import { z } from "zod";
 import { type Image, imageApi } from "~/core/catalogue/image";
+import { vbmetaSize, writeVbmeta } from "./formats/writeVbmeta";
 import { isSparse, readSparse, writeSparse } from "./sparse";
 
 /**
@@ -29,7 +30,6 @@ export const StandInLabel = z.object({
 export type StandInLabel = z.infer<typeof StandInLabel>;
 
 const MARK = "UPSHIFT-STAND-IN ";
-const AVB_HEADER = 256;
 
 export function labelOf(image: Image, codename: (model: string) => string | undefined): StandInLabel {
   return {
@@ -63,7 +63,6 @@ function padded(bytes: Uint8Array, to: number): Uint8Array {
 /**
  * The bytes of one stand-in file; the same for the same image, on every machine.
  *
- * @source verification file: AOSP AVB 2.0 README, vbmeta header: magic "AVB0", 256 bytes, flags at offset 120
  * @source package: AOSP OTA tools, `META-INF/com/android/metadata`
  */
 export function standInBytes(
@@ -94,13 +93,20 @@ export function standInBytes(
     );
   }
   if (file.partition === "vbmeta") {
-    const bytes = new Uint8Array(AVB_HEADER);
-    bytes.set(new TextEncoder().encode("AVB0"));
-    new DataView(bytes.buffer).setUint32(4, 1, false);
+    const device = label.devices[0] ?? "any";
+    const head = writeVbmeta({
+      properties: {
+        "com.android.build.system.fingerprint": `stand-in/${device}/${device}:${label.release}/${label.build}/1:user/release-keys`,
+        "com.android.build.system.os_version": label.release,
+        ...(label.patch && { "com.android.build.boot.security_patch": label.patch }),
+      },
+      trees: ["system"],
+      hashed: ["boot"],
+    });
     const tail = line(label);
-    const whole = new Uint8Array(AVB_HEADER + tail.length);
-    whole.set(bytes);
-    whole.set(tail, AVB_HEADER);
+    const whole = new Uint8Array(head.length + tail.length);
+    whole.set(head);
+    whole.set(tail, head.length);
     return padded(whole, 4096);
   }
   return file.expanded ? writeSparse(padded(line(label), 4096), file.expanded) : padded(line(label), 4096);
@@ -130,7 +136,7 @@ export function readStandIn(bytes: Uint8Array): ReadStandIn | null {
       return label && { label, size: bytes.length, verificationOff: false };
     }
     if (new TextDecoder().decode(bytes.subarray(0, 4)) === "AVB0") {
-      const label = findLabel(bytes.subarray(AVB_HEADER));
+      const label = findLabel(bytes.subarray(vbmetaSize(bytes)));
       const flags = new DataView(bytes.buffer, bytes.byteOffset).getUint32(120, false);
       return label && { label, size: bytes.length, verificationOff: (flags & 3) === 3 };
     }

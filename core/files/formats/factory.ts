@@ -1,0 +1,70 @@
+import { type FileContent, type Finding, TELLS_NOTHING } from "../report";
+import { readMetadata } from "./ota";
+import { textOf, type ZipEntry } from "./zip";
+
+type Script = Extract<FileContent, { kind: "factory" }>["scripts"][number];
+
+const SCRIPT = /(^|\/)[^/]+\.(sh|bat|cmd)$/i;
+const IMAGE = /\.img$/i;
+
+/**
+ * What a bootloader script would do, by the client's words in it.
+ *
+ * @source AOSP fastboot client: `flash`, `flashing lock`, `oem lock`, `-w`, `erase`, `--slot`
+ */
+export function readScript(name: string, text: string): Script {
+  const flashes: string[] = [];
+  let [wipes, locks, both] = [false, false, false];
+  for (const line of text.slice(0, 500_000).split(/\r?\n/)) {
+    const words = line.trim();
+    if (/^(#|rem\b|::|echo\b)/i.test(words) || !/\bfastboot\b/i.test(words)) continue;
+    const flash = /\bflash(?::raw)?\s+([\w.-]{1,60})/i.exec(words);
+    if (flash && flash[1].toLowerCase() !== "lock") flashes.push(flash[1]);
+    if (/\s-w\b|\berase\s+(userdata|metadata)\b|\bformat(:\w+)?\s+userdata\b|flash\s+userdata\b/i.test(words))
+      wipes = true;
+    if (/\b(flashing\s+lock\w*|oem\s+(re)?lock\w*)\b/i.test(words)) locks = true;
+    if (/--slot[= ]?(all|other)|_[ab]\b/i.test(words)) both = true;
+  }
+  return {
+    name: name.slice(0, 400),
+    wipes: wipes || locks,
+    locks,
+    slots: both ? "both" : flashes.length ? "one" : "unknown",
+    flashes: [...new Set(flashes)].slice(0, 500),
+  };
+}
+
+/** True when a zip is a package that a script or client writes from the bootloader. */
+export function isFactory(entries: readonly ZipEntry[]): boolean {
+  const inside = entries.some((e) => IMAGE.test(e.name) || /(^|\/)image-[^/]+\.zip$/i.test(e.name));
+  return inside && entries.some((e) => SCRIPT.test(e.name) || /(^|\/)android-info\.txt$/.test(e.name));
+}
+
+/** Tells a bootloader-script package or factory zip: its scripts, what each does, what the device must have. */
+export async function readFactory(entries: readonly ZipEntry[]): Promise<Finding> {
+  const scripts: Script[] = [];
+  for (const entry of entries.filter((e) => SCRIPT.test(e.name) && e.size < 500_000).slice(0, 100)) {
+    const script = readScript(entry.name, new TextDecoder().decode(await entry.bytes(500_000)));
+    if (script.flashes.length || script.wipes) scripts.push(script);
+  }
+  const info = readMetadata(
+    ((await textOf(entries, /(^|\/)android-info\.txt$/)) ?? "").replaceAll(/^require\s+/gm, ""),
+  );
+  const images = entries.filter((e) => IMAGE.test(e.name));
+  const locking = scripts.filter((s) => s.locks).map((s) => s.name);
+  return {
+    says: `Stock package for the bootloader: ${images.length} images, ${scripts.length} scripts.${locking.length ? ` ${locking.join(", ")} LOCKS the bootloader: never choose that one unless locking is the plan.` : ""}`,
+    whole: {
+      is: "unknown",
+      says: "The directory at its end is there; only the digest or a test of the inside tells more",
+    },
+    expanded: entries.reduce((sum, e) => sum + e.size, 0),
+    told: { ...TELLS_NOTHING, devices: (info.board ?? info.product ?? "").split(/[|,]/).filter(Boolean).slice(0, 200) },
+    content: {
+      kind: "factory",
+      scripts,
+      images: images.slice(0, 1000).map((e) => ({ name: e.name.slice(-120), bytes: e.size })),
+      requires: info,
+    },
+  };
+}

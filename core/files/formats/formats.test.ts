@@ -1,0 +1,475 @@
+import { createHash } from "node:crypto";
+import { readFileSync } from "node:fs";
+import fc from "fast-check";
+import { gunzipSync, zipSync } from "fflate";
+import { digestOf } from "../digest";
+import { makeBoot4, makeDtbo, makeSuper, withFooter } from "../madeFiles";
+import { makePayload, type PartitionToMake } from "../madePayload";
+import { FileReadError } from "../readError";
+import { openPayload, recognise } from "../recognise";
+import { FileReport } from "../report";
+import { bytesSource, counting, type Source } from "../source";
+import { writeSparse } from "../sparse";
+import { osVersion } from "./boot";
+import { readDigestLine, readDigestList } from "./digestList";
+import { readChecks } from "./ota";
+import { cleanParameter, readPartitionList, restoreRows } from "./partitionList";
+import { takePartition } from "./payload";
+import { toldByFingerprint } from "./vbmeta";
+import { writeVbmeta } from "./writeVbmeta";
+
+const text = (s: string) => new TextEncoder().encode(s);
+const tell = (name: string, bytes: Uint8Array) => recognise(bytesSource(name, bytes));
+const sample = (name: string) => gunzipSync(readFileSync(`core/files/formats/samples/${name}.gz`));
+const sha = (bytes: Uint8Array) => new Uint8Array(createHash("sha256").update(bytes).digest());
+
+// Bytes by hand from AOSP "Android Verified Boot 2.0", README and headers.
+describe("verification files", () => {
+  const made = writeVbmeta({
+    properties: {
+      "com.android.build.system.fingerprint": "orvane/quill/quill:12/SQ3A.230505.002/9:user/release-keys",
+      "com.android.build.boot.security_patch": "2023-05-01",
+    },
+    trees: ["system", "vendor"],
+    hashed: ["boot", "dtbo"],
+    chained: ["vbmeta_system"],
+    algorithm: 2,
+    rollbackIndex: 1_683_000_000,
+    authentication: 576,
+    madeBy: "avbtool 1.2.0",
+  });
+
+  test("flags, algorithm, rollback index, partitions and the build it belongs to", async () => {
+    const report = await tell("vbmeta.img", made);
+    expect(report.content).toMatchObject({
+      kind: "vbmeta",
+      algorithm: "SHA256_RSA4096",
+      rollbackIndex: 1_683_000_000,
+      flags: 0,
+      verityOff: false,
+      verificationOff: false,
+      madeBy: "avbtool 1.2.0",
+      partitions: ["system", "vendor", "boot", "dtbo", "vbmeta_system"],
+    });
+    expect(report.told).toMatchObject({
+      build: "SQ3A.230505.002",
+      release: "12",
+      api: 31,
+      patch: "2023-05-01",
+      devices: ["quill"],
+      partition: "vbmeta",
+    });
+  });
+
+  test.each([
+    [1, true, false],
+    [2, false, true],
+    [3, true, true],
+  ])("flags %i", async (flags, verityOff, verificationOff) => {
+    expect((await tell("v", writeVbmeta({ flags }))).content).toMatchObject({ verityOff, verificationOff });
+  });
+
+  test("a signed partition image tells its build by its footer", async () => {
+    const boot = withFooter(makeBoot4(8000, 4000, 0, (12 << 25) | (23 << 4) | 5), made, 65_536);
+    const report = await tell("boot.img", boot);
+    expect(report.told).toMatchObject({
+      build: "SQ3A.230505.002",
+      release: "12",
+      patch: "2023-05-01",
+      partition: "boot",
+    });
+  });
+
+  test("a build's fingerprint, in the parts that the compatibility definition names", () => {
+    expect(toldByFingerprint("acme/myproduct/mydevice:13/LMYXX/3359:userdebug/test-keys")).toEqual({
+      devices: ["mydevice"],
+      release: "13",
+      build: "LMYXX",
+    });
+    expect(toldByFingerprint("nothing of the kind")).toEqual({});
+  });
+});
+
+describe("boot headers that no Debian program writes", () => {
+  test("version 4, whole and cut", async () => {
+    const bytes = makeBoot4(8000, 4000, 4096, (13 << 25) | (23 << 4) | 8);
+    const report = await tell("boot.img", bytes);
+    expect(report.content).toMatchObject({ headerVersion: 4, kernel: 8000, ramdisk: 4000, commandLine: "quiet" });
+    expect([report.told.release, report.told.patch, report.whole.is]).toEqual(["13", "2023-08", "yes"]);
+    expect((await tell("boot.img", bytes.subarray(0, 12_000))).whole.is).toBe("no");
+    expect((await tell("init_boot.img", makeBoot4(0, 4000, 0, 0))).told.partition).toBe("init_boot");
+  });
+
+  test("the packed release field", () => {
+    expect(osVersion((8 << 25) | (1 << 18) | (19 << 4) | 3)).toEqual({ release: "8.1", patch: "2019-03" });
+    expect(osVersion((7 << 25) | (1 << 18) | (2 << 11) | (17 << 4) | 12)).toEqual({
+      release: "7.1.2",
+      patch: "2017-12",
+    });
+    expect(osVersion(0)).toEqual({ release: null, patch: null });
+  });
+
+  test("overlays", async () => {
+    expect((await tell("dtbo.img", makeDtbo(3, 512))).content).toEqual({ kind: "dtbo", entries: 3 });
+    expect((await tell("dtbo.img", makeDtbo(3, 512).subarray(0, 100))).whole.is).toBe("no");
+  });
+});
+
+// Bytes by hand from AOSP liblp, `metadata_format.h`.
+describe("super layouts", () => {
+  const MiB = 1_048_576;
+  const wanted = {
+    bytes: 4096 * MiB,
+    groups: [
+      { name: "default", maximum: 0 },
+      { name: "main_a", maximum: 4000 * MiB },
+    ],
+    partitions: [
+      { name: "system_a", group: 1, bytes: 2400 * MiB },
+      { name: "product_a", group: 1, bytes: 900 * MiB },
+      { name: "system_b", group: 1, bytes: 0 },
+    ],
+  };
+
+  test.each([
+    ["a device's", false],
+    ["a layout-only file's", true],
+  ])("%s", async (_name, layoutOnly) => {
+    const report = await tell("super.img", await makeSuper(wanted, layoutOnly));
+    expect(report.content).toEqual({
+      kind: "super",
+      bytes: 4096 * MiB,
+      slots: 2,
+      groups: [
+        { name: "default", maximum: null },
+        { name: "main_a", maximum: 4000 * MiB },
+      ],
+      partitions: [
+        { name: "system_a", group: "main_a", bytes: 2400 * MiB },
+        { name: "product_a", group: "main_a", bytes: 900 * MiB },
+        { name: "system_b", group: "main_a", bytes: 0 },
+      ],
+    });
+  });
+
+  test("inside a sparse image", async () => {
+    const report = await tell("super.img", writeSparse(await makeSuper(wanted), 4096 * MiB));
+    expect(report.content).toMatchObject({ kind: "sparse", inside: "super" });
+    expect(report.expanded).toBe(4096 * MiB);
+  });
+
+  test("one flipped bit anywhere in geometry or tables is found by the checksums", async () => {
+    const bytes = await makeSuper(wanted);
+    for (const at of [4096 + 44, 12_288 + 84, 12_288 + 128 + 5, 12_288 + 128 + 200]) {
+      const damaged = bytes.slice();
+      damaged[at] ^= 4;
+      expect((await tell("super.img", damaged)).whole.is).toBe("no");
+    }
+  });
+});
+
+// Encoded by protobufjs, which the product does not use; packed data of xz and bzip2 in e2e/outside/payload.spec.ts.
+describe("update payloads", () => {
+  const boot = new Uint8Array(20_480).map((_, i) => i * 7);
+  const plain: PartitionToMake = {
+    name: "boot",
+    bytes: boot.length,
+    digest: sha(boot),
+    operations: [
+      { type: 0, data: boot.subarray(8192), blocks: [[2, 3]], digest: sha(boot.subarray(8192)) },
+      { type: 0, data: boot.subarray(0, 8192), blocks: [[0, 2]] },
+    ],
+  };
+  const zeros: PartitionToMake = {
+    name: "vbmeta",
+    bytes: 8192,
+    digest: sha(new Uint8Array(8192)),
+    operations: [{ type: 6, data: new Uint8Array(), blocks: [[0, 2]] }],
+  };
+  const delta: PartitionToMake = {
+    name: "system",
+    bytes: 3_000_000_000,
+    digest: sha(new Uint8Array(1)),
+    operations: [{ type: 5, data: boot, blocks: [[0, 1]] }],
+  };
+  const payload = makePayload([plain, zeros, delta], {
+    patch: "2023-08-05",
+    groups: [{ name: "main", size: 4_000_000_000, partition_names: ["system"] }],
+  });
+
+  test("partitions, sizes, groups, patch level", async () => {
+    const report = await tell("payload.bin", payload);
+    expect(report.content).toMatchObject({
+      kind: "payload",
+      full: true,
+      partitions: [
+        { name: "boot", bytes: 20_480, fetch: 20_480, takeable: true, digest: Buffer.from(sha(boot)).toString("hex") },
+        { name: "vbmeta", takeable: true },
+        { name: "system", bytes: 3_000_000_000, takeable: false },
+      ],
+      groups: [{ name: "main", maximum: 4_000_000_000, partitions: ["system"] }],
+    });
+    expect(report.told.patch).toBe("2023-08-05");
+    expect((await tell("payload.bin", payload.subarray(0, payload.length - 9))).whole.is).toBe("no");
+  });
+
+  const take = async (source: Source, name: string) => {
+    const opened = await openPayload(source);
+    if (!opened) throw new Error("no payload");
+    return takePartition(opened.source, opened.payload, name);
+  };
+
+  test("one small partition out of a payload, and out of a zip that holds it, by its ranges only", async () => {
+    expect(await take(bytesSource("payload.bin", payload), "boot")).toEqual(boot);
+    expect(await take(bytesSource("payload.bin", payload), "vbmeta")).toEqual(new Uint8Array(8192));
+    const zip = zipSync({
+      "META-INF/com/android/metadata": [text("ota-type=AB\npost-sdk-level=33\n"), { level: 0 }],
+      "payload.bin": [payload, { level: 0 }],
+    });
+    const source = counting(bytesSource("ota.zip", zip));
+    expect(await take(source, "boot")).toEqual(boot);
+    expect((await tell("ota.zip", zip)).content).toMatchObject({ kind: "ota", payload: true });
+  });
+
+  test("what is damaged, missing or only a difference is refused, never handed out", async () => {
+    const damaged = payload.slice();
+    damaged[payload.length - 100] ^= 1;
+    const [source, broken] = [bytesSource("p", payload), bytesSource("p", damaged)];
+    await expect(take(source, "system")).rejects.toMatchObject({ problem: "too-large" });
+    await expect(take(source, "modem")).rejects.toMatchObject({ problem: "not-this" });
+    const small = { ...delta, bytes: 4096 };
+    await expect(take(bytesSource("p", makePayload([small])), "system")).rejects.toMatchObject({
+      problem: "not-supported",
+    });
+    const last = makePayload([plain]).slice();
+    last[last.length - 1] ^= 1;
+    await expect(take(bytesSource("p", last), "boot")).rejects.toMatchObject({ problem: "damaged" });
+    expect(broken.size).toBe(payload.length);
+  });
+});
+
+describe("lists of digests", () => {
+  const sum = "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad";
+  test.each([
+    [`${sum}  abc.img`, { algorithm: "sha256", digest: sum, file: "abc.img" }],
+    [`${sum} *my file.img`, { algorithm: "sha256", digest: sum, file: "my file.img" }],
+    [`SHA256 (abc.img) = ${sum}`, { algorithm: "sha256", digest: sum, file: "abc.img" }],
+    ["MD5 (a (b).img) = 900150983CD24FB0D6963F7D28E17F72", { algorithm: "md5", file: "a (b).img" }],
+    ["900150983cd24fb0d6963f7d28e17f72  ./abc.img", { algorithm: "md5", file: "abc.img" }],
+    ["a9993e364706816aba3e25717850c26c9cd0d89d  abc.img", { algorithm: "other" }],
+    [`\\${sum}  a\\nb`, { file: "a\nb" }],
+    [sum, { algorithm: "sha256", file: null }],
+  ])("%s", (line, found) => expect(readDigestLine(line)).toMatchObject(found));
+
+  test("a text with other lines is none", () => {
+    expect(readDigestList(`# sums\n${sum}  a\n\n`)).toHaveLength(1);
+    expect(readDigestList(`${sum}  a\nread me first\n`)).toBeNull();
+    expect(readDigestLine("deadbeef  a")).toBeNull();
+  });
+});
+
+// Vectors: FIPS 180-4 examples ("abc", two blocks) and RFC 1321, section A.5.
+test("digests by their published vectors", async () => {
+  const of = (s: string, algorithm: "sha256" | "md5") => digestOf(bytesSource("v", text(s)), { algorithm });
+  expect((await of("abc", "sha256")).digest).toBe("ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
+  expect((await of("abcdbcdecdefdefgefghfghighijhijkijkljklmklmnlmnomnopnopq", "sha256")).digest).toBe(
+    "248d6a61d20638b8e5c026930c3e6039a33ce45964ff2167f6ecedd419db06c1",
+  );
+  expect((await of("message digest", "md5")).digest).toBe("f96b697d7cb7938d525a2f31aaf161d0");
+  expect((await of("", "md5")).digest).toBe("d41d8cd98f00b204e9800998ecf8427e");
+  const marked = await digestOf(bytesSource("v", text("abcdef")), { algorithm: "md5", mark: 3 });
+  expect(marked.marked).toBe("900150983cd24fb0d6963f7d28e17f72");
+  await expect(
+    digestOf(bytesSource("v", text("abc")), { algorithm: "md5", signal: { aborted: true } }),
+  ).rejects.toMatchObject({ problem: "cancelled" });
+});
+
+describe("partition lists of loader boards", () => {
+  // Example of the Linux kernel's cmdlinepart documentation, arithmetic by hand: 512k + 1m, then the rest.
+  test("the kernel's rule: sizes with k and m, offsets where they are missing, the rest", () => {
+    const list = readPartitionList("console=ttyS0 mtdparts=edb7312-nor:256k(ARMboot)ro,-(root);edb7312-nand:-(home)");
+    expect(list).toMatchObject({
+      device: "edb7312-nor",
+      unit: "bytes",
+      rows: [
+        { name: "ARMboot", from: 0, bytes: 262_144, flags: "ro" },
+        { name: "root", from: 262_144, bytes: null },
+      ],
+      problems: [],
+    });
+  });
+
+  const PARTS = [
+    "0x00002000@0x00002000(uboot)",
+    "0x00002000@0x00004000(trust)",
+    "0x00002000@0x00006000(misc)",
+    "0x00008000@0x00008000(resource)",
+    "0x00010000@0x00010000(kernel)",
+    "0x00010000@0x00020000(boot)",
+    "0x00010000@0x00030000(recovery)",
+    "0x00020000@0x00040000(backup)",
+    "0x00040000@0x00060000(cache)",
+    "0x00200000@0x000A0000(system)",
+    "0x00008000@0x002A0000(metadata)",
+    "0x00002000@0x002A8000(verity_mode)",
+    "0x00002000@0x002AA000(baseparameter)",
+    "-@0x002AC000(userdata)",
+  ].join(",");
+  const dump = `PARM\u0001\u0000\u0000FIRMWARE_VER: 6.0\r\nMACHINE_MODEL: BOX\r\nCMDLINE: console=x mtdparts=rk29xxnand:${PARTS}\u0007\u0000\u00ff\u00fejunk)`;
+
+  // Common practice, no source: 16 restore rows = loader + parameter + 13 images + userdata, 14 ticked; from the word
+  // FIRMWARE to the last closing bracket.
+  test("a dumped parameter file: head and tail cut off, sectors, 16 rows with 14 ticked", () => {
+    const cleaned = cleanParameter(dump);
+    expect([cleaned.slice(0, 12), cleaned.slice(-10)]).toEqual(["FIRMWARE_VER", "(userdata)"]);
+    const list = readPartitionList(dump);
+    expect(list).toMatchObject({ unit: "sectors", problems: [] });
+    expect(list?.rows[9]).toMatchObject({ name: "system", from: 0xa0000 * 512, bytes: 1_073_741_824 });
+    const names = list?.rows.map((r) => r.name) ?? [];
+    const files = ["parameter", ...names].map((n) => ({ name: `${n}.img`, bytes: 4096 }));
+    const { rows, left } = restoreRows(list ?? { rows: [] }, [...files, { name: "MiniLoader.bin", bytes: 1 }]);
+    expect([rows.length, rows.filter((r) => r.ticked).length, left]).toEqual([16, 14, ["MiniLoader.bin"]]);
+    expect(rows.filter((r) => !r.ticked).map((r) => r.name)).toEqual(["loader", "userdata"]);
+  });
+
+  test("overlaps, gaps, doubles and what can't be read are named", () => {
+    const list = readPartitionList("mtdparts=x:1m@0(a),1m@512k(b),1m@4m(c),zz(d),-(e),1m(f),1m@9m(a)");
+    expect(list?.problems).toEqual([
+      "Row 4 can't be read: zz(d)",
+      "a and b overlap by 524,288 bytes",
+      expect.stringContaining("belong to nobody (from 0x180000)"),
+      expect.stringMatching(/(e and f|f and e|e takes the rest)/),
+      expect.stringContaining("belong to nobody"),
+      "a stands twice",
+    ]);
+    const { rows } = restoreRows({ rows: [{ name: "boot", from: 0, bytes: 10, flags: "" }] }, [
+      { name: "boot.img", bytes: 11 },
+    ]);
+    expect(rows[2]).toMatchObject({ ticked: false, says: "boot.img is 1 bytes too large" });
+  });
+});
+
+test("what a package's script checks", () => {
+  expect(
+    readChecks(
+      'assert(getprop("ro.product.device") == "quill" || getprop("ro.build.product") == "quill" || abort("E3004"));\nassert(lineage.verify_modem("A1", "A2") == "1");\ngetprop("ro.bootloader") == "BL3" || abort("x");',
+    ),
+  ).toEqual({ devices: ["quill"], checks: ["ro.bootloader must be BL3", "modem: A1, A2"] });
+});
+
+test.each([
+  ["an empty file", new Uint8Array(), "empty", "no"],
+  ["a web page saved as a zip", text("<!DOCTYPE html><html><title>Sign in</title>"), "web-page", "no"],
+  ["noise", new Uint8Array([1, 2, 3, 250]), "unknown", "unknown"],
+  ["a zip's beginning", new Uint8Array([0x50, 0x4b, 3, 4, 0, 0, 0, 0]), "unknown", "no"],
+])("%s", async (_name, bytes, kind, whole) => {
+  const report = await tell("x.zip", bytes);
+  expect([report.content.kind, report.whole.is]).toEqual([kind, whole]);
+});
+
+describe("hostile files", () => {
+  const samples = async (): Promise<Record<string, Uint8Array>> => ({
+    vbmeta: writeVbmeta({ properties: { a: "b" }, trees: ["system"], hashed: ["boot"] }),
+    super: await makeSuper({
+      bytes: 8_388_608,
+      groups: [{ name: "g", maximum: 1 }],
+      partitions: [{ name: "system", group: 0, bytes: 4096 }],
+    }),
+    boot: makeBoot4(8000, 4000, 4096, 5),
+    sparse: writeSparse(new Uint8Array(5000), 100_000),
+    payload: makePayload([
+      {
+        name: "boot",
+        bytes: 4096,
+        digest: sha(new Uint8Array(4096)),
+        operations: [{ type: 0, data: new Uint8Array(4096), blocks: [[0, 1]] }],
+      },
+    ]),
+    zip: zipSync({ "META-INF/com/android/metadata": text("ota-type=AB\n"), "payload.bin": new Uint8Array(99) }),
+    apk: zipSync({
+      "AndroidManifest.xml": new Uint8Array([3, 0, 8, 0, 200, 0, 0, 0, 1, 0, 28, 0, 100, 0, 0, 0, 255, 255, 255, 255]),
+    }),
+    list: text("FIRMWARE\nmtdparts=x:1m@0(a),1m@512k(b)"),
+    ext4: sample("ext4.img"),
+    erofs: sample("erofs.img"),
+    arsc: zipSync({ "AndroidManifest.xml": sample("manifest.xml"), "resources.arsc": sample("resources.arsc") }),
+  });
+
+  /** A source that refuses to be read without end: what a reader may ask for of a small file. */
+  const watched = (name: string, bytes: Uint8Array) => {
+    const source = counting(bytesSource(name, bytes));
+    let calls = 0;
+    return {
+      ...source,
+      get bytesRead() {
+        return source.bytesRead;
+      },
+      async read(from: number, length: number) {
+        if (++calls > 20_000) throw new Error("the reader does not stop");
+        return source.read(from, length);
+      },
+    };
+  };
+
+  test("real files with bytes changed or cut off: a report, in bounded reads, and never another error", async () => {
+    const all = await samples();
+    await fc.assert(
+      fc.asyncProperty(
+        fc.constantFrom(...Object.keys(all)),
+        fc.array(fc.tuple(fc.nat(20_000), fc.constantFrom(0, 1, 0x7f, 0x80, 0xff)), { maxLength: 6 }),
+        fc.option(fc.nat(20_000)),
+        async (kind, changes, cut) => {
+          const bytes = all[kind].slice(0, cut ?? undefined);
+          for (const [at, value] of changes) if (at < bytes.length) bytes[at % Math.max(1, bytes.length)] = value;
+          const source = watched(kind, bytes);
+          const report = FileReport.parse(await recognise(source));
+          expect(report.size).toBe(bytes.length);
+          expect(source.bytesRead).toBeLessThan(64 * 1_048_576);
+          const opened = await openPayload(source).catch((e) => {
+            expect(e).toBeInstanceOf(FileReadError);
+            return null;
+          });
+          if (opened)
+            await takePartition(opened.source, opened.payload, "boot").catch((e) =>
+              expect(e).toBeInstanceOf(FileReadError),
+            );
+        },
+      ),
+      { numRuns: 1000 },
+    );
+  });
+
+  test("any bytes at all", async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.uint8Array({ maxLength: 6000 }), async (bytes) => {
+        FileReport.parse(await recognise(watched("x", bytes)));
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  test("sizes and counts from headers are never trusted", async () => {
+    // A sparse header that promises four billion chunks; a vbmeta with blocks of petabytes; a payload with a huge manifest.
+    const sparse = writeSparse(new Uint8Array(4096), 4096);
+    new DataView(sparse.buffer).setUint32(20, 0xffffffff, true);
+    const vbmeta = writeVbmeta({});
+    new DataView(vbmeta.buffer).setBigUint64(20, 2n ** 50n, false);
+    const payload = makePayload([]);
+    new DataView(payload.buffer).setBigUint64(12, 2n ** 40n, false);
+    for (const bytes of [sparse, vbmeta, payload]) {
+      const source = watched("x", bytes);
+      expect((await recognise(source)).whole.is).toBe("no");
+      expect(source.bytesRead).toBeLessThan(200_000);
+    }
+  });
+
+  test("a package that unpacks to far more than it says is stopped", async () => {
+    const bomb = zipSync({ "AndroidManifest.xml": new Uint8Array(40_000_000) });
+    expect((await tell("bomb.apk", bomb)).whole.is).toBe("unknown");
+    // The same with a directory that lies about the size.
+    const view = new DataView(bomb.buffer, bomb.byteOffset, bomb.byteLength);
+    for (let at = 0; at + 4 < bomb.length; at++)
+      if (view.getUint32(at, true) === 0x02014b50) view.setUint32(at + 24, 1000, true);
+    expect((await tell("bomb.apk", bomb)).content.kind).toBe("unknown");
+  });
+});

@@ -1,0 +1,190 @@
+import type { Finding, ListRow } from "../report";
+import { TELLS_NOTHING } from "../report";
+
+const SECTOR = 512;
+
+export interface PartitionList {
+  readonly device: string;
+  /** What its numbers count: bytes by the kernel's rule, sectors of 512 bytes in a loader board's parameter file. */
+  readonly unit: "bytes" | "sectors";
+  readonly rows: readonly ListRow[];
+  /** Overlaps, gaps and rows that are no use, in words. */
+  readonly problems: readonly string[];
+  readonly cleaned: string;
+}
+
+export const holdsPartitionList = (text: string): boolean => /mtdparts=[^\s:]+:/.test(text);
+
+/**
+ * The text of a parameter file without the binary head and tail it was dumped with: from the word FIRMWARE to the last
+ * closing bracket of the partition list.
+ *
+ * Common practice, no source.
+ */
+export function cleanParameter(text: string): string {
+  const list = text.indexOf("mtdparts=");
+  if (list < 0) return text;
+  const begin = text.lastIndexOf("FIRMWARE", list);
+  const line = /^[^\0\r\n]*/.exec(text.slice(list))?.[0] ?? "";
+  const bracket = line.lastIndexOf(")");
+  const end =
+    bracket < 0 ? line.length : bracket + 1 + (/^(?:ro|lk|slc)*/.exec(line.slice(bracket + 1))?.[0].length ?? 0);
+  // Without the word, the line that holds the list is kept.
+  const from = begin >= 0 ? begin : Math.max(0, text.slice(0, list).search(/[^\r\n\0]*$/));
+  return text.slice(from, list + end).replaceAll(/[^\t\r\n\x20-\x7e]/g, "");
+}
+
+const UNITS: Record<string, number> = { "": 1, k: 1024, m: 1024 ** 2, g: 1024 ** 3 };
+
+function amount(text: string): number | null {
+  const found = /^(0x[0-9a-f]+|\d+)([kmg]?)$/i.exec(text);
+  if (!found) return null;
+  const value = Number(found[1]) * UNITS[found[2].toLowerCase()];
+  return Number.isSafeInteger(value) ? value : null;
+}
+
+/**
+ * Reads a partition list `mtdparts=<device>:<size>[@<offset>](<name>)[ro][lk],…`.
+ *
+ * @returns null when the text holds no such list
+ * @source Linux kernel, `drivers/mtd/parsers/cmdlinepart.c`, comment at its head: sizes are bytes with k, m, g; `-` takes
+ *         the rest; a row without an offset follows the one before. In a loader board's parameter file (it has a FIRMWARE
+ *         line) the numbers count sectors of 512 bytes: common practice, no source.
+ * @example readPartitionList("mtdparts=nand0:1m(boot),-(rest)")?.rows[1].from // 1048576
+ */
+export function readPartitionList(text: string): PartitionList | null {
+  const cleaned = cleanParameter(text);
+  const found = /mtdparts=([^\s:;]{1,100}):([^\s;]{1,20000})/.exec(cleaned);
+  if (!found) return null;
+  const unit = /FIRMWARE/.test(cleaned) ? "sectors" : "bytes";
+  const scale = unit === "sectors" ? SECTOR : 1;
+  const rows: ListRow[] = [];
+  const problems: string[] = [];
+  let at = 0;
+  for (const [i, part] of found[2].split(",").slice(0, 200).entries()) {
+    const row = /^(-|[0-9a-fx]+[kmg]?)(?:@([0-9a-fx]+[kmg]?))?(?:\(([^)]{0,100})\))?((?:ro|lk|slc)*)$/i.exec(part);
+    const size = row && (row[1] === "-" ? null : amount(row[1]));
+    const offset = row?.[2] ? amount(row[2]) : null;
+    if (!row || (row[1] !== "-" && size === null) || (row[2] && offset === null)) {
+      problems.push(`Row ${i + 1} can't be read: ${part.slice(0, 80)}`);
+      continue;
+    }
+    const from = offset === null ? at : offset * scale;
+    const bytes = size === null ? null : size * scale;
+    // A system partition that grows writes its name as "userdata:grow".
+    rows.push({ name: (row[3] ?? `part${i}`).replace(/:.*$/, ""), from, bytes, flags: row[4] });
+    at = from + (bytes ?? 0);
+  }
+  return { device: found[1], unit, rows, problems: [...problems, ...layoutProblems(rows)], cleaned };
+}
+
+const hexText = (n: number) => `0x${n.toString(16)}`;
+
+/** Overlaps and gaps between rows, and what can't be. */
+function layoutProblems(rows: readonly ListRow[]): string[] {
+  const problems: string[] = [];
+  const sorted = [...rows].sort((a, b) => a.from - b.from);
+  sorted.forEach((row, i) => {
+    const next = sorted[i + 1];
+    if (row.bytes === 0) problems.push(`${row.name} has no room`);
+    if (!next) return;
+    if (row.bytes === null) {
+      problems.push(`${row.name} takes the rest, but ${next.name} comes after it`);
+      return;
+    }
+    const end = row.from + row.bytes;
+    if (end > next.from)
+      problems.push(`${row.name} and ${next.name} overlap by ${(end - next.from).toLocaleString("en")} bytes`);
+    if (end < next.from)
+      problems.push(
+        `${(next.from - end).toLocaleString("en")} bytes between ${row.name} and ${next.name} belong to nobody (from ${hexText(end)})`,
+      );
+  });
+  const names = rows.map((r) => r.name);
+  for (const name of new Set(names.filter((n, i) => names.indexOf(n) !== i))) problems.push(`${name} stands twice`);
+  return problems;
+}
+
+/** One row of the loader client's table: what is written to where, and whether it is ticked. */
+export interface RestoreRow {
+  readonly name: string;
+  readonly from: number;
+  readonly bytes: number | null;
+  readonly file: string | null;
+  readonly ticked: boolean;
+  readonly says: string;
+}
+
+/** Rows that are never ticked: the loader could leave the board dead, user data is somebody's. */
+const UNTICKED = new Set(["loader", "userdata"]);
+
+const stem = (name: string) =>
+  name
+    .replace(/^.*[\\/]/, "")
+    .replace(/\.[^.]*$/, "")
+    .toLowerCase()
+    .replaceAll(/[^a-z0-9]/g, "");
+
+/**
+ * Rows for a restore: loader and parameter first, then the partitions in their order, each with the dumped file of its name.
+ *
+ * Common practice, no source: 13 partitions and user data make 16 rows with loader and parameter, of which 14 are ticked.
+ *
+ * @param files names of the files of the dump
+ * @returns the rows, and the files that no row takes
+ */
+export function restoreRows(
+  list: Pick<PartitionList, "rows">,
+  files: readonly { readonly name: string; readonly bytes: number }[],
+): { readonly rows: readonly RestoreRow[]; readonly left: readonly string[] } {
+  const free = new Map(files.map((f) => [stem(f.name), f]));
+  const take = (row: string) => {
+    const key = row.toLowerCase().replaceAll(/[^a-z0-9]/g, "");
+    const found = free.get(key);
+    if (found) free.delete(key);
+    return found ?? null;
+  };
+  const rows = [
+    { name: "loader", from: 0, bytes: null },
+    { name: "parameter", from: 0, bytes: null },
+    ...list.rows.filter((r) => r.name !== "loader" && r.name !== "parameter"),
+  ].map(({ name, from, bytes }) => {
+    const file = take(name);
+    const large = file !== null && bytes !== null && file.bytes > bytes;
+    return {
+      name,
+      from,
+      bytes,
+      file: file?.name ?? null,
+      ticked: file !== null && !large && !UNTICKED.has(name),
+      says: UNTICKED.has(name)
+        ? "never ticked"
+        : file === null
+          ? "no file of this name"
+          : large
+            ? `${file.name} is ${(file.bytes - (bytes as number)).toLocaleString("en")} bytes too large`
+            : "",
+    };
+  });
+  return { rows, left: [...free.values()].map((f) => f.name) };
+}
+
+/** Tells a partition list. */
+export function tellPartitionList(text: string): Finding | null {
+  const list = readPartitionList(text);
+  if (!list) return null;
+  return {
+    says: `Partition list of a loader board: ${list.rows.length} rows on ${list.device}${list.problems.length ? `, ${list.problems.length} of which to mind` : ""}.`,
+    whole: { is: "unknown", says: "A text carries no digest" },
+    expanded: null,
+    told: TELLS_NOTHING,
+    content: {
+      kind: "partition-list",
+      device: list.device,
+      unit: list.unit,
+      rows: [...list.rows],
+      problems: [...list.problems].map((p) => p.slice(0, 400)),
+      cleaned: list.cleaned.slice(0, 20_000),
+    },
+  };
+}
