@@ -42,7 +42,7 @@ export async function makeSuper({ bytes, groups, partitions }: SuperToMake, layo
   partitions.forEach((p, i) => {
     const from = at.p + i * sizes.p;
     name(p.name, from);
-    t.setUint32(from + 40, extents.indexOf(p) < 0 ? 0 : extents.indexOf(p), true);
+    t.setUint32(from + 40, Math.max(0, extents.indexOf(p)), true);
     t.setUint32(from + 44, p.bytes > 0 ? 1 : 0, true);
     t.setUint32(from + 48, p.group, true);
   });
