@@ -46,6 +46,8 @@ export default [
   route("models/:id", "routes/model/route.tsx"),
   route("images", "routes/images/route.tsx"),
   route("images/:id", "routes/image/route.tsx"),
+  route("files", "routes/files/route.tsx"),
+  route("files/seen", "routes/files/seen.ts"),
   route("floors", "routes/floors/route.tsx"),
   route("floors/:id", "routes/floor/route.tsx"),
   route("catalogue", "routes/catalogue/route.tsx"),

@@ -1,8 +1,8 @@
-import { Catalogue, Incompatible } from "~/core/catalogue/catalogue";
+import { Catalogue, type CatalogueProblem, checkReferences, Incompatible } from "~/core/catalogue/catalogue";
 import { Image } from "~/core/catalogue/image";
 import { Model } from "~/core/catalogue/model";
 import { Need } from "~/core/catalogue/need";
-import { change, type Hand, query, type Store } from "./database";
+import { change, type Hand, query, queryOne, StaleEdit, type Store } from "./database";
 
 type Kind = "model" | "image" | "need";
 
@@ -37,6 +37,9 @@ const takeOut: Record<Kind, (store: Store, params: { id: string }) => unknown> =
 
 const allPairs = query<object, { doc: string }>(`SELECT doc FROM incompatible ORDER BY a, b`);
 const clearPairs = change<object>(`DELETE FROM incompatible`);
+const dropPair = change<{ a: string; b: string }>(
+  `DELETE FROM incompatible WHERE (a = @a AND b = @b) OR (a = @b AND b = @a)`,
+);
 const addPair = change<{ a: string; b: string; doc: string }>(
   `INSERT INTO incompatible (a, b, doc) VALUES (@a, @b, @doc)`,
 );
@@ -156,11 +159,107 @@ export function catalogueHistory(store: Store, kind: Kind, entry: string) {
   return changesOf(store, { kind, entry });
 }
 
-/** Adds a model to the catalogue, with its history. */
-export function addModel(store: Store, model: Model, hand: Hand) {
-  const doc = JSON.stringify(Model.parse(model));
+/** Schema of each kind of entry that is kept under an id. */
+const SCHEMA = { model: Model, image: Image, need: Need } as const;
+export type EntryKind = keyof typeof SCHEMA;
+export type Entry = Model | Image | Need;
+
+const versionOf = {
+  model: queryOne<{ id: string }, { doc: string; version: number }>(`SELECT doc, version FROM model WHERE id = @id`),
+  image: queryOne<{ id: string }, { doc: string; version: number }>(`SELECT doc, version FROM image WHERE id = @id`),
+  need: queryOne<{ id: string }, { doc: string; version: number }>(`SELECT doc, version FROM need WHERE id = @id`),
+};
+
+/** Version of an entry, for an edit that wants to know whether somebody was faster; 0 where there is none. */
+export const entryVersion = (store: Store, kind: EntryKind, id: string): number =>
+  versionOf[kind](store, { id })?.version ?? 0;
+
+/** An edit that would leave the catalogue with names that point nowhere. */
+export class CatalogueRefused extends Error {
+  constructor(readonly problems: readonly CatalogueProblem[]) {
+    super(problems.map((p) => `${p.says} (${p.at})`).join("; "));
+    this.name = "CatalogueRefused";
+  }
+}
+
+/** Throws when a change has left names that point nowhere; the transaction around it is rolled back. */
+function checkWhole(store: Store) {
+  const problems = checkReferences(readCatalogueRows(store));
+  if (problems.length) throw new CatalogueRefused(problems.slice(0, 10));
+}
+
+/**
+ * Writes an entry, with its history.
+ *
+ * @param expected version that the edit rests on; 0 for a new one
+ * @throws StaleEdit when the entry has another version by now, or is there already
+ * @throws CatalogueRefused when names would point nowhere
+ */
+export function saveEntry(store: Store, kind: EntryKind, entry: Entry, expected: number, hand: Hand) {
+  const doc = JSON.stringify(SCHEMA[kind].parse(entry));
   store.transaction(() => {
-    put.model(store, { id: model.id, doc });
-    record(store, { kind: "model", entry: model.id, doc, ...hand });
+    const version = entryVersion(store, kind, entry.id);
+    if (version !== expected)
+      throw new StaleEdit(expected === 0 ? `There is a ${kind} ${entry.id} already; it` : entry.id);
+    put[kind](store, { id: entry.id, doc });
+    record(store, { kind, entry: entry.id, doc, ...hand });
+    checkWhole(store);
+  })();
+}
+
+/**
+ * Takes an entry out, with its history.
+ *
+ * @throws CatalogueRefused when another entry names it, or devices wait for the need
+ */
+export function removeEntry(store: Store, kind: EntryKind, id: string, expected: number, hand: Hand) {
+  store.transaction(() => {
+    if (entryVersion(store, kind, id) !== expected) throw new StaleEdit(id);
+    if (kind === "need" && usedNeeds(store, {}).some((r) => r.need === id))
+      throw new CatalogueRefused([{ at: id, says: "Devices are planned for it: give them another need first" }]);
+    takeOut[kind](store, { id });
+    record(store, { kind, entry: id, doc: null, ...hand });
+    checkWhole(store);
+  })();
+}
+
+/**
+ * Puts an entry back to what it was before its last change; the change stays in the history, and this one is added to it.
+ *
+ * @returns what was done, in words; null when there is nothing before
+ * @throws CatalogueRefused when what it was no longer fits the rest
+ */
+export function undoEntry(store: Store, kind: EntryKind, id: string, expected: number, hand: Hand): string | null {
+  const [, before] = changesOf(store, { kind, entry: id });
+  if (!before) return null;
+  if (before.doc === null) {
+    removeEntry(store, kind, id, expected, hand);
+    return `${id} is gone again, as before`;
+  }
+  saveEntry(store, kind, SCHEMA[kind].parse(JSON.parse(before.doc)), expected, hand);
+  return `${id} is again as it was on ${before.at.slice(0, 10)}`;
+}
+
+/**
+ * Writes a pair of images that do not work together, or takes it out.
+ *
+ * @throws CatalogueRefused when an image is not there
+ */
+export function savePair(store: Store, pair: Incompatible, hand: Hand) {
+  const doc = JSON.stringify(Incompatible.parse(pair));
+  store.transaction(() => {
+    dropPair(store, { a: pair.a, b: pair.b });
+    const missing = [pair.a, pair.b].filter((id) => entryVersion(store, "image", id) === 0);
+    if (missing.length)
+      throw new CatalogueRefused(missing.map((id) => ({ at: "pair", says: `There is no image “${id}”` })));
+    addPair(store, { a: pair.a, b: pair.b, doc });
+    record(store, { kind: "incompatible", entry: `${pair.a} ${pair.b}`, doc, ...hand });
+  })();
+}
+
+export function removePair(store: Store, a: string, b: string, hand: Hand) {
+  store.transaction(() => {
+    dropPair(store, { a, b });
+    record(store, { kind: "incompatible", entry: `${a} ${b}`, doc: null, ...hand });
   })();
 }

@@ -7,7 +7,7 @@ import { currentFacts } from "~/core/device/lookUp";
 import { readReadOut } from "~/core/device/readOut";
 import { readKnownDevices } from "~/core/files/knownDevices";
 import { loadDemo } from "~/demo/load";
-import { addModel } from "~/store/catalogue";
+import { saveEntry } from "~/store/catalogue";
 import { openStore } from "~/store/database";
 import { findStanding } from "~/store/devices";
 import { appendFacts } from "~/store/facts";
@@ -112,7 +112,7 @@ describe("a device that the catalogue does not know", () => {
       firmware: "P7-1",
     };
     const model = Model.parse(modelOfDraft(whole, "Drafted from SF-37", "2026-11-25"));
-    addModel(store, model, hand);
+    saveEntry(store, "model", model, 0, hand);
     expect(plannedDevice(store, findStanding(store, "SF-37") as never).model?.id).toBe(model.id);
   });
 

@@ -20,6 +20,7 @@ import { FileReadError } from "./readError";
 import { type FileReport, type Finding, TELLS_NOTHING } from "./report";
 import type { Source } from "./source";
 import { isSparse } from "./sparse";
+import { findLabel } from "./standIn";
 
 /** Texts up to this size are looked at as lists. */
 const MAX_TEXT = 1_048_576;
@@ -145,8 +146,13 @@ async function findZip(source: Source): Promise<Finding> {
   if (isApk(entries) || isApkSet(entries)) return tellApk(entries);
   const ota = isOta(entries) ? await readOta(entries) : null;
   const payload = await payloadIn(entries);
-  if (ota && payload?.content.kind === "payload")
-    return { ...ota, expanded: payload.expanded, whole: payload.whole.is === "no" ? payload.whole : ota.whole };
+  if (ota?.content.kind === "ota" && payload?.content.kind === "payload")
+    return {
+      ...ota,
+      expanded: payload.expanded,
+      whole: payload.whole.is === "no" ? payload.whole : ota.whole,
+      content: { ...ota.content, payload: payload.content },
+    };
   if (ota) return ota;
   if (payload) return payload;
   if (isFactory(entries)) return readFactory(entries);
@@ -183,7 +189,27 @@ export async function openPayload(source: Source) {
 
 const isText = (bytes: Uint8Array) => bytes.every((b) => b >= 32 || b === 9 || b === 10 || b === 13);
 
+/** What a plain partition of the demo says of itself. */
+function findStandIn(head: Uint8Array): Finding | null {
+  try {
+    const label = findLabel(head);
+    return (
+      label && {
+        says: `Stand-in of the demo for a partition of ${label.image} (Android ${label.release}): no real phone takes it.`,
+        whole: { is: "unknown", says: "Its digest tells" },
+        expanded: null,
+        told: { ...TELLS_NOTHING, release: label.release, build: label.build, devices: label.devices },
+        content: { kind: "unknown", begins: "" },
+      }
+    );
+  } catch {
+    return null;
+  }
+}
+
 async function findText(source: Source, head: Uint8Array): Promise<Finding> {
+  const standIn = findStandIn(head);
+  if (standIn) return standIn;
   if (source.size <= MAX_TEXT) {
     const text = new TextDecoder().decode(await source.read(0, MAX_TEXT));
     const page = /^\s*(?:<!doctype html|<html)/i.test(text) && (/<title>\s*([^<]{0,200})/i.exec(text)?.[1] ?? "");

@@ -51,6 +51,16 @@ export const ListRow = z.strictObject({
 });
 export type ListRow = z.infer<typeof ListRow>;
 
+/** Partitions that an update payload brings. */
+export const PayloadContent = z.strictObject({
+  kind: z.literal("payload"),
+  blockSize: Size,
+  full: z.boolean(),
+  partitions: z.array(z.strictObject({ name, bytes: Size, fetch: Size, digest: z.string(), takeable: z.boolean() })),
+  groups: z.array(z.strictObject({ name, maximum: Size.nullable(), partitions: z.array(name) })),
+});
+export type PayloadContent = z.infer<typeof PayloadContent>;
+
 const ScriptIn = z.strictObject({
   name: text,
   wipes: z.boolean(),
@@ -120,15 +130,10 @@ export const FileContent = z.discriminatedUnion("kind", [
     downgrade: z.boolean(),
     wipes: z.boolean(),
     full: z.boolean().nullable(),
-    payload: z.boolean(),
+    /** What its payload brings, where it has one. */
+    payload: PayloadContent.nullable(),
   }),
-  z.strictObject({
-    kind: z.literal("payload"),
-    blockSize: Size,
-    full: z.boolean(),
-    partitions: z.array(z.strictObject({ name, bytes: Size, fetch: Size, digest: z.string(), takeable: z.boolean() })),
-    groups: z.array(z.strictObject({ name, maximum: Size.nullable(), partitions: z.array(name) })),
-  }),
+  PayloadContent,
   z.strictObject({
     kind: z.literal("factory"),
     scripts: z.array(ScriptIn).max(100),

@@ -147,7 +147,8 @@ export function readStandIn(bytes: Uint8Array): ReadStandIn | null {
   }
 }
 
-function findLabel(bytes: Uint8Array): StandInLabel | null {
+/** The label that stands at the beginning of these bytes; null where none does. */
+export function findLabel(bytes: Uint8Array): StandInLabel | null {
   const text = new TextDecoder().decode(bytes.subarray(0, 16_384));
   if (!text.startsWith(MARK)) return null;
   return StandInLabel.parse(JSON.parse(text.slice(MARK.length, text.indexOf("\n"))));

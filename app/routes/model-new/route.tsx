@@ -7,7 +7,7 @@ import { Notice } from "~/app/ui/Notice";
 import { draftModel, type ModelDraft, modelOfDraft } from "~/core/catalogue/draftModel";
 import { Model } from "~/core/catalogue/model";
 import { currentFacts } from "~/core/device/lookUp";
-import { addModel } from "~/store/catalogue";
+import { saveEntry } from "~/store/catalogue";
 import { findStanding } from "~/store/devices";
 import { knownAs } from "~/store/known";
 import type { Route } from "./+types/route";
@@ -57,7 +57,7 @@ export async function action({ request }: Route.ActionArgs) {
       { form, wrong: { name: "There is a model of this maker and name already" }, says: "Nothing was written" },
       { status: 409 },
     );
-  addModel(db(), read.data, handOf(request));
+  saveEntry(db(), "model", read.data, 0, handOf(request));
   return redirect(`/models/${read.data.id}`);
 }
 

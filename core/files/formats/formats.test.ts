@@ -228,7 +228,7 @@ describe("update payloads", () => {
     });
     const source = counting(bytesSource("ota.zip", zip));
     expect(await take(source, "boot")).toEqual(boot);
-    expect((await tell("ota.zip", zip)).content).toMatchObject({ kind: "ota", payload: true });
+    expect((await tell("ota.zip", zip)).content).toMatchObject({ kind: "ota", payload: { kind: "payload" } });
   });
 
   test("what is damaged, missing or only a difference is refused, never handed out", async () => {

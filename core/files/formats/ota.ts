@@ -75,7 +75,6 @@ export async function readOta(entries: readonly ZipEntry[]): Promise<Finding> {
   const full = metadata["ota-type"] ? !metadata["pre-build"] && !metadata["pre-build-incremental"] : null;
   const downgrade = metadata["ota-downgrade"] === "yes";
   const wipes = downgrade || metadata["ota-wipe"] === "yes";
-  const payload = entryNamed(entries, "payload.bin") !== undefined;
   return {
     says: [
       `Installable package${release ? ` with Android ${release}` : ""}${told.build ? `, build ${told.build}` : ""}`,
@@ -101,7 +100,7 @@ export async function readOta(entries: readonly ZipEntry[]): Promise<Finding> {
       downgrade,
       wipes,
       full,
-      payload,
+      payload: null,
     },
   };
 }

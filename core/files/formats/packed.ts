@@ -93,7 +93,7 @@ export async function readGzip(source: Source): Promise<Finding> {
 }
 
 function packed(by: "xz" | "gzip", expanded: number, name: string, exact: boolean): Finding {
-  const mib = (expanded / 1_048_576).toLocaleString("en", { maximumFractionDigits: 1 });
+  const mib = (expanded / 1_048_576).toLocaleString("en", { maximumFractionDigits: expanded < 1_048_576 ? 3 : 1 });
   return {
     says: exact
       ? `Packed with xz; unpacked it has ${expanded.toLocaleString("en")} bytes (${mib} MiB). Unpack it before it is written.`

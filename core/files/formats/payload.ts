@@ -2,7 +2,7 @@ import { BinaryReader, type WireType } from "@bufbuild/protobuf/wire";
 import { sha256 } from "hash-wasm";
 import { Fields, hasText, hex } from "../fields";
 import { FileReadError } from "../readError";
-import { type FileContent, type Finding, TELLS_NOTHING } from "../report";
+import { type Finding, type PayloadContent, TELLS_NOTHING } from "../report";
 import { readAll, type Source } from "../source";
 import { unpackBzip2, unpackXz } from "./unpack";
 
@@ -252,7 +252,7 @@ function put(out: Uint8Array, data: Uint8Array, { to }: Operation, blockSize: nu
 }
 
 /** The partitions as a report holds them. */
-export function payloadContent(payload: Payload): Extract<FileContent, { kind: "payload" }> {
+export function payloadContent(payload: Payload): PayloadContent {
   return {
     kind: "payload",
     blockSize: payload.blockSize,

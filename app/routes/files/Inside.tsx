@@ -1,0 +1,334 @@
+import type { ReactNode } from "react";
+import { Notice } from "~/app/ui/Notice";
+import { Pairs } from "~/app/ui/Pairs";
+import { Scroll } from "~/app/ui/Scroll";
+import { bytesText } from "~/app/ui/words";
+import { describeRelease } from "~/core/android/releases";
+import { restoreRows } from "~/core/files/formats/partitionList";
+import type { FileContent, FileReport } from "~/core/files/report";
+import { sparseParts } from "~/core/files/sparseParts";
+
+const exact = (bytes: number) => `${bytes.toLocaleString("en")} bytes`;
+
+/** A small table inside a file's details; numbers on the right. */
+function Table({
+  label,
+  head,
+  rows,
+}: {
+  label: string;
+  head: readonly string[];
+  rows: readonly (readonly ReactNode[])[];
+}) {
+  const isNumber = (i: number) => head[i].startsWith("#");
+  return (
+    <Scroll label={label} className="mt-2 max-h-72 overflow-y-auto">
+      <table className="rows">
+        <thead>
+          <tr>
+            {head.map((h, i) => (
+              <th key={h} scope="col" className={isNumber(i) ? "n" : undefined}>
+                {h.replace(/^#/, "")}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row, n) => (
+            <tr key={n}>
+              {row.map((cell, i) => (
+                <td key={head[i]} className={isNumber(i) ? "n" : undefined}>
+                  {cell}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Scroll>
+  );
+}
+
+const properties = (found: Readonly<Record<string, string>>) =>
+  Object.entries(found).map(([name, value]) => [name, <code key={name}>{value}</code>] as const);
+
+type Shown = {
+  readonly [K in FileContent["kind"]]?: (content: Extract<FileContent, { kind: K }>, all: Around) => ReactNode;
+};
+
+/** What the details need from around the file. */
+export interface Around {
+  readonly report: FileReport;
+  readonly maxDownload: number | null;
+  /** Other files that were dropped, by name and size: rows of a partition list take them. */
+  readonly files: readonly { readonly name: string; readonly bytes: number }[];
+  readonly take: (partition: string) => void;
+  readonly taking: string | null;
+}
+
+const SHOWN: Shown = {
+  sparse: (c, { report, maxDownload }) => (
+    <Pairs
+      pairs={[
+        ["On the partition", exact(report.expanded ?? 0)],
+        ["Chunks", `${c.chunks} (${c.raw} with data, ${c.fill} filled, ${c.skip} left out)`],
+        [
+          "Parts over the lead",
+          maxDownload
+            ? `${sparseParts(report.expanded ?? 1, maxDownload)} at ${bytesText(maxDownload)} each`
+            : "Choose a model: it depends on what the phone takes at once",
+        ],
+        ["Inside", c.inside === "unknown" ? "not known here" : c.inside],
+      ]}
+    />
+  ),
+  ext4: (c) => (
+    <Pairs
+      pairs={[
+        ["Label", c.label || "—"],
+        ["Used", exact(c.used)],
+        ["Identifier", <code key="u">{c.uuid}</code>],
+        ...properties(c.properties),
+      ]}
+    />
+  ),
+  erofs: (c) => (
+    <Pairs
+      pairs={[
+        ["Label", c.label || "—"],
+        ["Files in it", c.packed ? "may be packed; those are not read here" : "plain"],
+        ["Identifier", <code key="u">{c.uuid}</code>],
+        ...properties(c.properties),
+      ]}
+    />
+  ),
+  boot: (c) => (
+    <Pairs
+      pairs={[
+        ["Header version", c.headerVersion],
+        ["Kernel", c.kernel ? exact(c.kernel) : "none"],
+        ["Ramdisk", exact(c.ramdisk)],
+        ["Board", c.board || "—"],
+        [
+          "Command line",
+          <code key="c" className="text-sm break-all">
+            {c.commandLine || "—"}
+          </code>,
+        ],
+      ]}
+    />
+  ),
+  vbmeta: (c) => (
+    <Pairs
+      pairs={[
+        ["Signed with", c.algorithm],
+        ["Rollback index", c.rollbackIndex.toLocaleString("en")],
+        ["Verity", c.verityOff ? "switched off" : "on"],
+        ["Verification", c.verificationOff ? "switched off" : "on"],
+        ["Speaks of", c.partitions.join(", ") || "no partition"],
+        ["Made by", c.madeBy || "—"],
+        ...properties(c.properties),
+      ]}
+    />
+  ),
+  super: (c) => (
+    <>
+      <Pairs
+        pairs={[
+          ["Size", exact(c.bytes)],
+          ["Slots of the layout", c.slots],
+        ]}
+      />
+      <Table
+        label="Logical partitions"
+        head={["Partition", "Group", "#Bytes"]}
+        rows={c.partitions.map((p) => [p.name, p.group, p.bytes.toLocaleString("en")])}
+      />
+      <Table
+        label="Groups"
+        head={["Group", "#Room, bytes"]}
+        rows={c.groups.map((g) => [g.name, g.maximum?.toLocaleString("en") ?? "no limit of its own"])}
+      />
+    </>
+  ),
+  ota: (c, around) => (
+    <>
+      {c.wipes && (
+        <Notice kind="caution">Installing it wipes the device{c.downgrade ? ", and goes down a release" : ""}.</Notice>
+      )}
+      <Pairs
+        pairs={[
+          ["Kind", c.type],
+          ["Checks on the device", c.checks.join("; ") || "none that is written in it"],
+          ...properties(c.metadata),
+        ]}
+      />
+      {c.payload && <PayloadParts content={c.payload} around={around} />}
+    </>
+  ),
+  payload: (c, around) => <PayloadParts content={c} around={around} />,
+  factory: (c) => (
+    <>
+      {c.scripts.some((s) => s.locks) && (
+        <Notice kind="caution">
+          {c.scripts
+            .filter((s) => s.locks)
+            .map((s) => s.name)
+            .join(", ")}{" "}
+          locks the bootloader. On a device that is not wholly stock that is the end of it.
+        </Notice>
+      )}
+      <Table
+        label="Scripts"
+        head={["Script", "Data", "Bootloader", "Slots", "Writes"]}
+        rows={c.scripts.map((s) => [
+          s.name,
+          s.wipes ? "wipes" : "kept",
+          s.locks ? "LOCKS" : "left as it is",
+          s.slots,
+          s.flashes.join(", "),
+        ])}
+      />
+      <Pairs pairs={properties(c.requires)} />
+      <Table
+        label="Images"
+        head={["Image", "#Bytes"]}
+        rows={c.images.map((i) => [i.name, i.bytes?.toLocaleString("en")])}
+      />
+    </>
+  ),
+  tar: (c) => (
+    <Table
+      label="Files in the package"
+      head={["File", "#Bytes"]}
+      rows={c.images.map((i) => [i.name, i.bytes?.toLocaleString("en")])}
+    />
+  ),
+  packed: (c, { report }) => (
+    <Pairs
+      pairs={[
+        ["Packed with", c.by],
+        ["Unpacked", `${exact(report.expanded ?? 0)}${c.exact ? "" : ", if it is under 4 GiB"}`],
+        ["Name when unpacked", c.inner ?? "—"],
+      ]}
+    />
+  ),
+  "partition-list": (c, { files }) => {
+    const { rows, left } = restoreRows(c, files);
+    return (
+      <>
+        <p className="hint">
+          Sizes count {c.unit === "sectors" ? "sectors of 512 bytes" : "bytes"}. Restoring writes over a board: back up
+          first, and leave loader and userdata unticked.
+        </p>
+        {c.problems.length > 0 && (
+          <Notice kind="caution">
+            <ul className="list-disc pl-5">
+              {c.problems.map((p) => (
+                <li key={p}>{p}</li>
+              ))}
+            </ul>
+          </Notice>
+        )}
+        <Table
+          label="Rows for a restore"
+          head={["Tick", "Row", "#From byte", "#Room", "File", "Mind"]}
+          rows={rows.map((r) => [
+            r.ticked ? "✓ yes" : "no",
+            r.name,
+            r.from.toLocaleString("en"),
+            r.bytes?.toLocaleString("en") ?? "the rest",
+            r.file ?? "—",
+            r.says,
+          ])}
+        />
+        {left.length > 0 && <p className="hint mt-1">No row takes: {left.join(", ")}</p>}
+        <details className="mt-2">
+          <summary className="cursor-pointer font-semibold">The list without what stood before and behind it</summary>
+          <pre className="max-h-48 overflow-auto rounded bg-paper p-2 text-sm whitespace-pre-wrap">{c.cleaned}</pre>
+        </details>
+      </>
+    );
+  },
+  apk: (c) => (
+    <Pairs
+      pairs={[
+        ["Package", <code key="p">{c.package}</code>],
+        ["Lowest release", describeRelease(c.minApi)],
+        ["Made for", c.targetApi ? describeRelease(c.targetApi) : "not said"],
+        ["Processors", c.abis.join(", ") || "any"],
+        [
+          "Hardware it can't do without",
+          c.features
+            .filter((f) => f.required)
+            .map((f) => f.name)
+            .join(", ") || "none named",
+        ],
+        ["Services package", c.namesServices ? "named in its manifest: a guess that it needs it" : "not named"],
+        ["Parts", c.splits.join(", ") || "one package"],
+        [
+          "Permissions",
+          <span key="s" className="text-sm">
+            {c.permissions.join(", ") || "none"}
+          </span>,
+        ],
+      ]}
+    />
+  ),
+  "digest-list": (c) => (
+    <Table
+      label="Digests"
+      head={["Kind", "File", "Digest"]}
+      rows={c.lines.map((l) => [
+        { sha256: "SHA-256", md5: "MD5", other: "another" }[l.algorithm],
+        l.file ?? "no name",
+        <code key="d" className="text-xs break-all">
+          {l.digest}
+        </code>,
+      ])}
+    />
+  ),
+  unknown: (c) => (c.begins ? <Pairs pairs={[["Begins with", <code key="b">{c.begins}</code>]]} /> : null),
+};
+
+function PayloadParts({
+  content,
+  around: { take, taking },
+}: {
+  content: Extract<FileContent, { kind: "payload" }>;
+  around: Around;
+}) {
+  return (
+    <Table
+      label="Partitions of the payload"
+      head={["Partition", "#Bytes", "#Packed", "Take out"]}
+      rows={content.partitions.map((p) => [
+        p.name,
+        p.bytes.toLocaleString("en"),
+        p.fetch.toLocaleString("en"),
+        p.takeable ? (
+          <button
+            type="button"
+            key="take"
+            className="btn px-2 py-0.5 text-sm"
+            disabled={taking !== null}
+            onClick={() => take(p.name)}
+          >
+            {taking === p.name ? "Taking it out…" : `Save ${p.name}.img`}
+          </button>
+        ) : (
+          <span key="no" className="hint">
+            {content.full ? "too large to be taken out here" : "only a difference to the build before"}
+          </span>
+        ),
+      ])}
+    />
+  );
+}
+
+/** What is inside a file, by its kind. */
+export function Inside(around: Around) {
+  const { content } = around.report;
+  const show = SHOWN[content.kind] as ((c: FileContent, all: Around) => ReactNode) | undefined;
+  return <>{show?.(content, around)}</>;
+}

@@ -1,0 +1,79 @@
+import { expose, transfer } from "comlink";
+import { type Algorithm, type Digested, digestOf } from "~/core/files/digest";
+import { takePartition } from "~/core/files/formats/payload";
+import { FileReadError } from "~/core/files/readError";
+import { openPayload, recognise } from "~/core/files/recognise";
+import type { FileReport } from "~/core/files/report";
+import { blobSource } from "~/core/files/source";
+
+/** Progress is told at most this often, milliseconds: more would only keep the page busy. */
+const TELL_EVERY = 200;
+
+/** A refusal that crosses to the page as data: an error would lose its kind on the way. */
+export type Answer<T> =
+  | { readonly ok: true; readonly value: T }
+  | { readonly ok: false; readonly problem: string; readonly says: string };
+
+async function answer<T>(work: () => Promise<T>): Promise<Answer<T>> {
+  try {
+    return { ok: true, value: await work() };
+  } catch (error) {
+    if (error instanceof FileReadError) return { ok: false, problem: error.problem, says: error.message };
+    // The browser's own: a file that was moved, deleted or changed while it was read.
+    return {
+      ok: false,
+      problem: "gone",
+      says: `The file can't be read (${(error as Error).message}). Was it moved or changed meanwhile? Drop it again`,
+    };
+  }
+}
+
+const cancelled = new Set<number>();
+
+const bench = {
+  recognise: (file: File): Promise<Answer<FileReport>> => answer(() => recognise(blobSource(file.name, file))),
+
+  digest(
+    id: number,
+    file: File,
+    algorithm: Algorithm,
+    mark: number | undefined,
+    onBytes: (done: number) => void,
+  ): Promise<Answer<Digested>> {
+    let told = 0;
+    const signal = {
+      get aborted() {
+        return cancelled.has(id);
+      },
+    };
+    return answer(() =>
+      digestOf(blobSource(file.name, file), {
+        algorithm,
+        mark,
+        signal,
+        onBytes(done) {
+          const time = performance.now();
+          if (time - told < TELL_EVERY && done < file.size) return;
+          told = time;
+          onBytes(done);
+        },
+      }),
+    );
+  },
+
+  cancel(id: number) {
+    cancelled.add(id);
+  },
+
+  take: (file: File, partition: string): Promise<Answer<Uint8Array>> =>
+    answer(async () => {
+      const opened = await openPayload(blobSource(file.name, file));
+      if (!opened) throw new FileReadError("not-this", "There is no payload in this file any more");
+      const bytes = await takePartition(opened.source, opened.payload, partition);
+      return transfer(bytes, [bytes.buffer as ArrayBuffer]);
+    }),
+};
+
+export type FileBench = typeof bench;
+
+expose(bench);

@@ -1,0 +1,140 @@
+import { execFileSync } from "node:child_process";
+import fs from "node:fs";
+import type { Page } from "@playwright/test";
+import { MIXED_DEVICE, mixedFiles } from "~/demo/mixed";
+import { makeApk } from "../rig/apk";
+import { expect, test } from "../rig/app";
+import { noise, Workshop } from "../rig/tools";
+
+test.use({ desk: "files" });
+
+let shop: Workshop;
+test.beforeEach(() => {
+  shop = new Workshop();
+});
+test.afterEach(() => shop.done());
+
+const drop = (page: Page, names: readonly string[]) =>
+  page.getByLabel("Files to look at").setInputFiles(names.map((n) => shop.at(n)));
+const row = (page: Page, name: string) => page.getByRole("listitem", { name, exact: true });
+
+async function mixed(page: Page) {
+  const files = await mixedFiles();
+  for (const [name, bytes] of files) shop.write(name, bytes);
+  await page.goto(`/files?device=${MIXED_DEVICE}`);
+  await page.waitForLoadState("networkidle");
+  await drop(page, [...files.keys()]);
+}
+
+test("a folder with twelve mixed files is sorted out: two damaged, one of another region", async ({ page }) => {
+  const began = Date.now();
+  await mixed(page);
+  await expect(page.getByRole("button", { name: "6 right" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "3 wrong" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "3 can't tell" })).toBeVisible();
+  // Two minutes is what a person may need; the machine's part is seconds.
+  expect(Date.now() - began).toBeLessThan(120_000);
+
+  await page.getByRole("button", { name: "3 wrong" }).click();
+  await expect(page.getByRole("listitem").filter({ has: page.getByText("wrong", { exact: true }) })).toHaveCount(3);
+  await expect(row(page, "plainsong-14-arm64.img")).toContainText("cut short");
+  await expect(row(page, "larder-14-arm64.zip")).toContainText("its digest is another");
+  await expect(row(page, "vbmeta-south.img")).toContainText("the same release for another region or variant");
+  await page.getByRole("button", { name: "3 wrong" }).click();
+  await expect(row(page, "vbmeta.img")).toContainText("Its digest is that of vbmeta.img");
+
+  // What was found out is kept, and stands there after a new start of the page.
+  await page.reload();
+  await expect(page.getByRole("table").getByRole("row", { name: /vbmeta-south\.img/ })).toContainText("wrong");
+});
+
+test("one small partition is taken out of a package, with the bytes that are in it", async ({ page }) => {
+  await mixed(page);
+  const card = row(page, "leaf-full-12.zip");
+  await expect(card).toContainText("another package of that build");
+  await card.getByRole("button", { name: "More about leaf-full-12.zip" }).click();
+  await expect(card).toContainText("post-sdk-level");
+  const saved = page.waitForEvent("download");
+  await card.getByRole("button", { name: "Save vbmeta.img" }).click();
+  const file = await (await saved).path();
+  const expected = (await mixedFiles()).get("vbmeta.img") as Uint8Array;
+  expect(fs.readFileSync(file).equals(Buffer.from(expected))).toBe(true);
+});
+
+test("a digest from the page it came from, a digest list that sha256sum accepts, a loader board's rows", async ({
+  page,
+}) => {
+  await mixed(page);
+  const card = row(page, "logo.img.gz");
+  await card.getByRole("button", { name: "More about" }).click();
+  const typed = card.getByLabel("Compare with a digest from the page it came from");
+  const own = execFileSync("md5sum", [shop.at("logo.img.gz")], { encoding: "utf8" }).slice(0, 32);
+  await typed.fill(`MD5: ${own.toUpperCase()}`);
+  await expect(card.getByText("MD5 agrees")).toBeVisible();
+  await typed.fill("0".repeat(64));
+  await expect(card.getByText("SHA-256 does not agree")).toBeVisible();
+  await typed.fill("abc");
+  await expect(card.getByText("No SHA-256 or MD5 in it")).toBeVisible();
+
+  const saved = page.waitForEvent("download");
+  await page.getByRole("link", { name: "Save digest list" }).click();
+  fs.copyFileSync(await (await saved).path(), shop.at("list"));
+  expect(shop.run("sha256sum", "-c", "list").trim().split("\n")).toHaveLength(12);
+
+  await row(page, "parameter.img").getByRole("button", { name: "More about" }).click();
+  const rows = page.getByRole("region", { name: "Rows for a restore" }).getByRole("row");
+  await expect(rows.filter({ hasText: "boot.img" })).toContainText("✓ yes");
+  await expect(rows.filter({ hasText: "userdata" })).toContainText("never ticked");
+});
+
+test("a large file shows how far it is and how fast, and is cancelled", async ({ page }) => {
+  shop.write("large.bin", "");
+  fs.truncateSync(shop.at("large.bin"), 6_000_000_000);
+  shop.write("after.bin", noise(1000));
+  await page.goto("/files");
+  await page.waitForLoadState("networkidle");
+  await drop(page, ["large.bin", "after.bin"]);
+  await expect(row(page, "large.bin")).toContainText(/MB of 6\.0 GB, \d+ MB a second, about \d+ s left/);
+  await expect(row(page, "after.bin")).toContainText("waits");
+  await row(page, "large.bin").getByRole("button", { name: "Cancel" }).click();
+  await expect(row(page, "large.bin")).toContainText("cancelled");
+  await expect(row(page, "after.bin")).toContainText("Not a kind of file that is known here");
+  await row(page, "large.bin").getByRole("button", { name: "Put away" }).click();
+  await expect(row(page, "large.bin")).toBeHidden();
+});
+
+test("a file whose record has no digest yet gives it one, once; apps are held against the device", async ({
+  page,
+  app,
+}) => {
+  const { default: Database } = await import("better-sqlite3");
+  const store = new Database(app.db);
+  store
+    .prepare("UPDATE image SET doc = json_set(doc, '$.files[0].sha256', NULL) WHERE id = 'tallgrass-13-lumen'")
+    .run();
+  store.prepare("UPDATE revision SET n = n + 1 WHERE topic = 'catalogue'").run();
+  store.close();
+  shop.write("META-INF/com/android/metadata", "ota-type=BLOCK\npre-device=lumen\npost-sdk-level=33\n");
+  shop.run("zip", "-q", "-r", "tallgrass-13-lumen.zip", "META-INF");
+  makeApk(shop, { package: "example.bank", label: "Harbour Bank", minApi: 33, abis: ["arm64-v8a"] });
+  await page.goto("/files?device=TH-008");
+  await page.waitForLoadState("networkidle");
+  await drop(page, ["tallgrass-13-lumen.zip", "example.bank.apk"]);
+  const card = row(page, "tallgrass-13-lumen.zip");
+  await expect(card).toContainText("the catalogue has no digest of it to compare with");
+  await card.getByRole("button", { name: "More about" }).click();
+  await card.getByRole("button", { name: /^Write size and digest/ }).click();
+  await expect(card).toContainText("Its digest is that of tallgrass-13-lumen.zip");
+  await expect(row(page, "example.bank.apk")).toContainText("It needs Android 13 · API 33; this runs Android 9");
+  await page.goto("/images/tallgrass-13-lumen");
+  await expect(
+    page.getByText(execFileSync("sha256sum", [shop.at("tallgrass-13-lumen.zip")], { encoding: "utf8" }).slice(0, 64)),
+  ).toBeVisible();
+});
+
+test("what is no report is refused, and a device that is not there is said", async ({ page }) => {
+  const answer = await page.request.post("/files/seen", { data: { name: "x", sha256: "zz" } });
+  expect(answer.status()).toBe(400);
+  await page.goto("/files?device=NOBODY");
+  await expect(page.getByText("There is no device NOBODY")).toBeVisible();
+});
