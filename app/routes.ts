@@ -34,6 +34,8 @@ export default [
   route("devices/:tag", "routes/device/route.tsx"),
   route("devices/:tag/ways", "routes/device-ways/route.tsx"),
   route("bench", "routes/bench/route.tsx"),
+  route("prepare", "routes/prepare/route.tsx"),
+  route("prepare/:file", "routes/prepare/files.ts"),
   route("bench/:tag", "routes/bench-run/route.tsx"),
   route("checkout", "routes/checkout/route.tsx"),
   route("checkout/:tag", "routes/checkout-device/route.tsx"),

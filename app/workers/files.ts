@@ -1,10 +1,11 @@
-import { expose, transfer } from "comlink";
-import { type Algorithm, type Digested, digestOf } from "~/core/files/digest";
+import { expose, type Remote, transfer, wrap } from "comlink";
+import { type DigestMaker, digestsOf, type FileDigests, sha256Maker } from "~/core/files/digest";
 import { takePartition } from "~/core/files/formats/payload";
 import { FileReadError } from "~/core/files/readError";
 import { openPayload, recognise } from "~/core/files/recognise";
 import type { FileReport } from "~/core/files/report";
 import { blobSource } from "~/core/files/source";
+import type { DigestBench } from "./sha256";
 
 /** Progress is told at most this often, milliseconds: more would only keep the page busy. */
 const TELL_EVERY = 200;
@@ -29,28 +30,44 @@ async function answer<T>(work: () => Promise<T>): Promise<Answer<T>> {
 }
 
 const cancelled = new Set<number>();
+/** The thread that makes SHA-256 beside this one. */
+let beside: Remote<DigestBench> | null = null;
+
+/** SHA-256 made by the other thread: each step's bytes are handed over, not copied. */
+async function shaBeside(): Promise<DigestMaker> {
+  const bench = beside;
+  if (!bench) return sha256Maker();
+  await bench.begin();
+  return {
+    update: (bytes) => bench.update(transfer(bytes, [bytes.buffer as ArrayBuffer])),
+    digest: () => bench.digest(),
+  };
+}
 
 const bench = {
+  connect(port: MessagePort) {
+    beside = wrap<DigestBench>(port);
+  },
+
   recognise: (file: File): Promise<Answer<FileReport>> => answer(() => recognise(blobSource(file.name, file))),
 
-  digest(
+  digests(
     id: number,
     file: File,
-    algorithm: Algorithm,
     mark: number | undefined,
     onBytes: (done: number) => void,
-  ): Promise<Answer<Digested>> {
+  ): Promise<Answer<FileDigests>> {
     let told = 0;
     const signal = {
       get aborted() {
         return cancelled.has(id);
       },
     };
-    return answer(() =>
-      digestOf(blobSource(file.name, file), {
-        algorithm,
+    return answer(async () =>
+      digestsOf(blobSource(file.name, file), {
         mark,
         signal,
+        sha256: await shaBeside(),
         onBytes(done) {
           const time = performance.now();
           if (time - told < TELL_EVERY && done < file.size) return;

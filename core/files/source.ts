@@ -12,7 +12,16 @@ export interface Source {
    * @param length bytes, {@link MAX_READ} at most
    */
   read(from: number, length: number): Promise<Uint8Array>;
+  /** From beginning to end, faster than by ranges; sources that can't do better leave it out. */
+  readonly feed?: () => Feed;
 }
+
+/**
+ * Fills memory with the next bytes, to its end unless the source ends before; empty at the end.
+ *
+ * @returns what was filled, over the same memory, which may have been handed over on the way: use only what comes back
+ */
+export type Feed = (memory: Uint8Array) => Promise<Uint8Array>;
 
 /** The most that is read into memory at once, bytes: whatever a header claims. */
 export const MAX_READ = 64 * 1_048_576;
@@ -36,6 +45,42 @@ export function bytesSource(name: string, bytes: Uint8Array): Source {
   };
 }
 
+/** A feed by ranges. */
+export function feedByReading(source: Source): Feed {
+  let at = 0;
+  return async (memory) => {
+    const bytes = await source.read(at, memory.length);
+    at += bytes.length;
+    memory.set(bytes);
+    return memory.subarray(0, bytes.length);
+  };
+}
+
+/** A feed that lets the browser write into our memory, where it can: no fresh memory for each step. */
+function feedOfBlob(blob: Blob): Feed | null {
+  let reader: ReadableStreamBYOBReader;
+  try {
+    reader = blob.stream().getReader({ mode: "byob" });
+  } catch {
+    // This browser's streams of files do not take memory.
+    return null;
+  }
+  return async (memory) => {
+    const length = memory.length;
+    let buffer = memory.buffer as ArrayBuffer;
+    let filled = 0;
+    while (filled < length) {
+      const { done, value } = await reader.read(new Uint8Array(buffer, filled, length - filled));
+      if (value) {
+        buffer = value.buffer;
+        filled += value.length;
+      }
+      if (done) break;
+    }
+    return new Uint8Array(buffer, 0, filled);
+  };
+}
+
 /** A source over a file that a person dropped: nothing is read before it is asked for. */
 export function blobSource(name: string, blob: Blob): Source {
   return {
@@ -44,6 +89,9 @@ export function blobSource(name: string, blob: Blob): Source {
     async read(from, length) {
       checked(from, length);
       return new Uint8Array(await blob.slice(from, from + length).arrayBuffer());
+    },
+    feed() {
+      return feedOfBlob(blob) ?? feedByReading(this);
     },
   };
 }

@@ -43,7 +43,7 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
         <>
           <p className="my-2">
             {countText(devices.length, "device")}: {minutesText(handsOn)} of hands-on work, {minutesText(unattended)}{" "}
-            unattended in between.
+            unattended in between. <Link to="/prepare">Files to prepare</Link>
           </p>
           <ul className="grid grid-cols-[minmax(0,1fr)] gap-3 sm:grid-cols-2 xl:grid-cols-3">
             {devices.map((d) => (

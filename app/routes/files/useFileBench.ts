@@ -1,6 +1,7 @@
-import { proxy, type Remote, releaseProxy, wrap } from "comlink";
+import { proxy, type Remote, releaseProxy, transfer, wrap } from "comlink";
 import { useCallback, useEffect, useReducer, useRef } from "react";
 import type { FileBench } from "~/app/workers/files";
+import type { DigestServer } from "~/app/workers/sha256";
 import type { Digests } from "~/core/files/match";
 import type { FileReport } from "~/core/files/report";
 
@@ -31,26 +32,43 @@ function reduce(files: readonly DroppedFile[], change: Change): readonly Dropped
 }
 
 interface Bench {
-  readonly worker: Worker;
+  readonly workers: readonly Worker[];
   readonly remote: Remote<FileBench>;
+  readonly close: () => void;
 }
 
+/** Starts the worker that reads, and beside it the one that makes SHA-256, with a channel between them. */
 function startBench(): Bench {
-  const worker = new Worker(new URL("../../workers/files.ts", import.meta.url), { type: "module" });
-  return { worker, remote: wrap<FileBench>(worker) };
+  const reader = new Worker(new URL("../../workers/files.ts", import.meta.url), { type: "module" });
+  const sha256 = new Worker(new URL("../../workers/sha256.ts", import.meta.url), { type: "module" });
+  const remote = wrap<FileBench>(reader);
+  const server = wrap<DigestServer>(sha256);
+  const { port1, port2 } = new MessageChannel();
+  void server.serve(transfer(port1, [port1]));
+  void remote.connect(transfer(port2, [port2]));
+  const workers = [reader, sha256];
+  return {
+    workers,
+    remote,
+    close() {
+      remote[releaseProxy]();
+      server[releaseProxy]();
+      for (const worker of workers) worker.terminate();
+    },
+  };
 }
 
 let lastId = 0;
 
 /**
- * Dropped files, read and digested one after the other in two browser workers: one recognises and makes SHA-256, the other
- * makes MD5 at the same time. Nothing leaves the computer.
+ * Dropped files, read and digested one after the other in two browser workers: one reads, recognises and makes MD5, the
+ * other makes SHA-256 at the same time. Nothing leaves the computer.
  *
  * @param onDone told of each file that is finished
  */
 export function useFileBench(onDone: (file: DroppedFile) => void) {
   const [files, change] = useReducer(reduce, []);
-  const benches = useRef<readonly [Bench, Bench] | null>(null);
+  const bench = useRef<Bench | null>(null);
   const queue = useRef<DroppedFile[]>([]);
   const gone = useRef(new Set<number>());
   const busy = useRef(false);
@@ -59,20 +77,21 @@ export function useFileBench(onDone: (file: DroppedFile) => void) {
 
   useEffect(
     () => () => {
-      for (const bench of benches.current ?? []) {
-        bench.remote[releaseProxy]();
-        bench.worker.terminate();
-      }
-      benches.current = null;
+      bench.current?.close();
+      bench.current = null;
     },
     [],
   );
 
+  const remote = useCallback(() => {
+    bench.current ??= startBench();
+    return bench.current.remote;
+  }, []);
+
   const work = useCallback(async () => {
     if (busy.current) return;
     busy.current = true;
-    benches.current ??= [startBench(), startBench()];
-    const [first, second] = benches.current;
+    const reader = remote();
     for (let next = queue.current.shift(); next; next = queue.current.shift()) {
       const { id, file } = next;
       if (gone.current.has(id)) continue;
@@ -81,7 +100,7 @@ export function useFileBench(onDone: (file: DroppedFile) => void) {
         return { ...next, ...set } as DroppedFile;
       };
       change({ id, set: { state: "reads" } });
-      const read = await first.remote.recognise(file);
+      const read = await reader.recognise(file);
       if (!read.ok) {
         finish({ state: "failed", failed: read.says });
         continue;
@@ -93,26 +112,18 @@ export function useFileBench(onDone: (file: DroppedFile) => void) {
       const onBytes = proxy((done: number) =>
         change({ id, set: { done, speed: (done / (performance.now() - began)) * 1000 } }),
       );
-      const [sha256, md5] = await Promise.all([
-        first.remote.digest(id, file, "sha256", undefined, onBytes),
-        second.remote.digest(
-          id,
-          file,
-          "md5",
-          mark,
-          proxy(() => {}),
-        ),
-      ]);
-      if (!sha256.ok || !md5.ok) {
-        const { problem, says } = !sha256.ok ? sha256 : (md5 as Exclude<typeof md5, { ok: true }>);
-        finish({ state: problem === "cancelled" ? "cancelled" : "failed", failed: says });
+      const made = await reader.digests(id, file, mark, onBytes);
+      if (!made.ok) {
+        finish({ state: made.problem === "cancelled" ? "cancelled" : "failed", failed: made.says });
         continue;
       }
-      const digests = { sha256: sha256.value.digest, md5: md5.value.digest };
-      tell.current(finish({ state: "done", report: withTrailer(report, md5.value.marked), digests, done: file.size }));
+      const { sha256, md5, marked } = made.value;
+      tell.current(
+        finish({ state: "done", report: withTrailer(report, marked), digests: { sha256, md5 }, done: file.size }),
+      );
     }
     busy.current = false;
-  }, []);
+  }, [remote]);
 
   const add = useCallback(
     (dropped: readonly File[]) => {
@@ -139,15 +150,12 @@ export function useFileBench(onDone: (file: DroppedFile) => void) {
   const cancel = useCallback((id: number) => {
     gone.current.add(id);
     change({ id, set: { state: "cancelled", failed: "Cancelled" } });
-    for (const bench of benches.current ?? []) void bench.remote.cancel(id);
+    void bench.current?.remote.cancel(id);
   }, []);
 
   const remove = useCallback((which: number | "all") => change({ drop: which }), []);
 
-  const take = useCallback(async (file: File, partition: string) => {
-    benches.current ??= [startBench(), startBench()];
-    return benches.current[1].remote.take(file, partition);
-  }, []);
+  const take = useCallback((file: File, partition: string) => remote().take(file, partition), [remote]);
 
   return { files, add, cancel, remove, take };
 }
