@@ -57,15 +57,15 @@ function unpackRule(file: ImageFile): Pick<PrepareItem, "unpack" | "says"> {
 
 const clean = (text: string) => text.toLowerCase().replaceAll(/[^a-z0-9.]+/g, "-");
 
-/** A short name that still says what it is: kind, release, board; 32 characters at most. */
+/** A short name that still says what it is: kind, release, board, partition; 32 characters at most. */
 export function shortName(
   image: Pick<Image, "kind" | "release">,
-  file: Pick<ImageFile, "name">,
+  file: Pick<ImageFile, "name" | "partition">,
   board: string,
 ): string {
   const ending = /(\.[a-z0-9]{1,4}){1,2}$/i.exec(file.name)?.[0].toLowerCase() ?? "";
-  const what = file.name.startsWith(image.kind) ? image.kind : clean(image.kind);
-  return `${clean(`${what}-${image.release}-${board}`)
+  const parts = [image.kind, image.release, board, ...(file.partition ? [file.partition] : [])];
+  return `${clean(parts.join("-"))
     .slice(0, 32 - ending.length)
     .replace(/[-.]+$/, "")}${ending}`;
 }

@@ -147,7 +147,10 @@ export default function Prepare({ loaderData }: Route.ComponentProps) {
                 {items.map((i) => (
                   <tr key={i.path}>
                     <td>
-                      <code className="text-sm break-all">{i.path}</code>
+                      <code className="text-sm wrap-anywhere">
+                        {i.image}/<wbr />
+                        {i.name}
+                      </code>
                       <span className="hint block">
                         <Link to={`/images/${i.image}`}>{i.title}</Link> ·{" "}
                         <code title={i.sha256 ?? undefined}>
