@@ -32,6 +32,7 @@ export default [
   route("match", "routes/match/route.tsx"),
   route("match/:model", "routes/match-group/route.tsx"),
   route("devices/:tag", "routes/device/route.tsx"),
+  route("devices/:tag/room", "routes/device-room/route.tsx"),
   route("devices/:tag/ways", "routes/device-ways/route.tsx"),
   route("bench", "routes/bench/route.tsx"),
   route("prepare", "routes/prepare/route.tsx"),

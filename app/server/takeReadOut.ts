@@ -1,8 +1,10 @@
+import { type PartitionRoom, readRoom } from "~/core/android/room";
 import { currentValue } from "~/core/device/lookUp";
-import { readReadOut } from "~/core/device/readOut";
+import { readReadOut, roomFacts } from "~/core/device/readOut";
 import type { Hand, Store } from "~/store/database";
 import { type Standing, saveDevice } from "~/store/devices";
 import { appendFacts } from "~/store/facts";
+import { appendRoom } from "~/store/rooms";
 import { plannedDevice } from "./planning";
 
 /**
@@ -32,7 +34,29 @@ export function takeReadOut(store: Store, standing: Standing, text: string, hand
       standing.id,
       [...read.facts].map(([key, value]) => ({ key, value, source: "read" as const, ...hand })),
     );
+    const room = readRoom(text);
+    if (room) appendRoom(store, standing.id, room, hand);
     if (read.serial && !standing.serial) saveDevice(store, standing, { ...standing, serial: read.serial }, hand);
+  })();
+  return null;
+}
+
+/**
+ * Writes partitions that were read in another way than by a read-out: from the layout tool's text or a super layout file.
+ *
+ * @returns what is wrong in words, or null when it was written
+ */
+export function takeRoom(store: Store, standing: Standing, room: PartitionRoom, hand: Hand): string | null {
+  const slot = currentValue<string>(plannedDevice(store, standing).facts, "slot.current");
+  const facts = roomFacts(room, slot);
+  if (facts.length === 0) return "It tells no system partition. Nothing was saved";
+  store.transaction(() => {
+    appendRoom(store, standing.id, room, hand);
+    appendFacts(
+      store,
+      standing.id,
+      facts.map(([key, value]) => ({ key, value, source: "read" as const, ...hand })),
+    );
   })();
   return null;
 }

@@ -90,6 +90,11 @@ export const FACTS = {
     ask: "Run fastboot getvar all",
     value: z.number("Write a number of bytes").int().positive(),
   },
+  "room.product": {
+    says: "Room that removing product frees, bytes",
+    ask: "Read the partitions on the device's room page",
+    value: z.number("Write a number of bytes").int().min(0),
+  },
   "battery.percent": {
     says: "Battery level, percent",
     ask: "Look at the battery level",

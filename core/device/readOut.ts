@@ -1,3 +1,4 @@
+import { type PartitionRoom, readRoom, slotEnding, systemRoom } from "~/core/android/room";
 import type { FactKey, FactValue } from "./fact";
 import { readFactValue } from "./fact";
 
@@ -79,9 +80,9 @@ export function readReadOut(text: string): ReadOut {
     if (!/^\(bootloader\)|^INFO/.test(line) && !Object.hasOwn(VARS, key) && key !== "serialno") continue;
     vars++;
     if (key === "serialno") serial = value;
-    else if (/^partition-size:system(_[ab])?$/.test(key)) raw.set("room.system", Number.parseInt(value, 16));
     else if (Object.hasOwn(VARS, key)) VARS[key](value, raw);
   }
+  for (const [key, value] of roomFacts(readRoom(text), raw.get("slot.current"))) raw.set(key, value);
   const facts = new Map<FactKey, FactValue>();
   const problems: string[] = [];
   for (const [key, value] of raw) {
@@ -90,4 +91,19 @@ export function readReadOut(text: string): ReadOut {
     else problems.push(`${checked.says} (read “${value}”)`);
   }
   return { kind: props ? "getprop" : vars ? "getvar" : "nothing", facts, serial, problems };
+}
+
+/**
+ * What a device's partitions say about the room for a system: as it is, and what removing product frees.
+ *
+ * @param current the current slot, where it is known
+ */
+export function roomFacts(room: PartitionRoom | null, current: FactValue | undefined): [FactKey, number][] {
+  if (!room) return [];
+  const ending = slotEnding(room, current === "a" || current === "b" ? current : null);
+  const now = systemRoom(room, ending);
+  if (!now) return [];
+  const product = room.partitions.find((p) => p.name === `product${ending}` && p.logical);
+  const without = product ? (systemRoom(room, ending, [product.name]) ?? now) : now;
+  return [["room.system", now], ...(product ? ([["room.product", without - now]] as [FactKey, number][]) : [])];
 }

@@ -220,11 +220,17 @@ export const stockBase: Rule = ({ state, entry }) => {
       );
 };
 
+/** What removing product frees: as read from the device, else what the model's record says. */
+function productRoom({ facts, model }: PlanDevice): number {
+  const read = lookUp<number>(facts, "room.product");
+  return read.isUnknown ? (model.room.product ?? 0) : read.value;
+}
+
 /** The expanded image fits the system partition, with product's room when that is removed. */
 export const imageFits: Rule = ({ entry, state, device }) => {
   const read = lookUp<number>(device.facts, "room.system");
   const system = read.isUnknown ? device.model.room.system : read.value;
-  const room = system + (state.product === "removed" ? (device.model.room.product ?? 0) : 0);
+  const room = system + (state.product === "removed" ? productRoom(device) : 0);
   return entry!.expanded <= room
     ? HOLDS
     : fails("gsi.room", `The image is ${mib(entry!.expanded - room)} larger than the room of ${mib(room)}`);
@@ -261,11 +267,7 @@ export const productRemovable: Rule = ({ state, device }) => {
   if (state.system !== "stock" || state.product === "removed")
     return fails("order.wrong-moment", "Product is removed already, or the system is not stock");
   const userspace = lookUp<boolean>(facts, "fastboot.userspace");
-  if (
-    model.room.product === null ||
-    !model.logical ||
-    !(userspace.isUnknown ? model.userspaceFastboot : userspace.value)
-  )
+  if (productRoom(device) === 0 || !model.logical || !(userspace.isUnknown ? model.userspaceFastboot : userspace.value))
     return fails("product.not-removable", "The product partition can't be removed on this model");
   return model.slots && lookUp(facts, "slot.current").isUnknown ? unknown("slot.unknown", "slot.current") : HOLDS;
 };

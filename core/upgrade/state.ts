@@ -64,6 +64,7 @@ export const PLANNING_FACTS: readonly FactKey[] = [
   "fastboot.userspace",
   "cpu.arch",
   "room.system",
+  "room.product",
   "storage.state",
   "hardware.broken",
 ];

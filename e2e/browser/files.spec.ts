@@ -138,3 +138,45 @@ test("what is no report is refused, and a device that is not there is said", asy
   await page.goto("/files?device=NOBODY");
   await expect(page.getByText("There is no device NOBODY")).toBeVisible();
 });
+
+test("room: what was read decides, is drawn, feeds the planner, and is taken back", async ({ page }) => {
+  const vars = (system: string, product: string) =>
+    `(bootloader) partition-size:super:0xF0000000\n(bootloader) partition-size:system_a:${system}\n(bootloader) is-logical:system_a:yes\n(bootloader) partition-size:product_a:${product}\n(bootloader) is-logical:product_a:yes\n(bootloader) partition-size:vendor_a:0x58000000\n(bootloader) is-logical:vendor_a:yes\n(bootloader) current-slot:a\nFinished.\n`;
+  await page.goto("/devices/TH-021");
+  await page.getByRole("link", { name: "Room for images" }).click();
+  await expect(page.getByText("Nothing was read from this device yet")).toBeVisible();
+  const read = page.getByLabel("Output of “fastboot getvar all”, or of the layout tool");
+  await read.fill("nothing of use");
+  await page.getByRole("button", { name: "Keep it" }).click();
+  await expect(page.getByRole("alert")).toContainText("tells no size of a partition");
+  await expect(read).toHaveValue("nothing of use");
+  // 3840 MiB of super, 1408 of vendor, 600 of product, 1 for the layout: 1831 are left, 2431 without product.
+  await read.fill(vars("0x70000000", "0x25800000"));
+  await page.getByRole("button", { name: "Keep it" }).click();
+  const answers = page.getByRole("region", { name: "Images and their room" });
+  await expect(answers.getByRole("row", { name: /Plainsong GSI 14 small/ })).toContainText("Fits, 39 MiB to spare");
+  await expect(answers.getByRole("row", { name: /Plainsong GSI 12/ })).toContainText(
+    "Fits after removing product_a, 280 MiB",
+  );
+  await expect(answers.getByRole("row", { name: /Plainsong GSI 14 2,458/ })).toContainText(
+    "Does not fit by 27 MiB, even after removing product_a",
+  );
+  // The planner says the same, with its own reason.
+  const plan = await (await page.request.get("/batches/2026-11-autumn/plan.json")).json();
+  const { stops } = plan.devices.find((d: { tag: string }) => d.tag === "TH-021");
+  const stop = stops.find((x: { image: string }) => x.image === "plainsong-14-arm64");
+  expect(stop).toMatchObject({ code: "gsi.room" });
+  expect(stop.says).toMatch(/MiB larger than the room/);
+  await page.goto("/devices/TH-021/room");
+  await page.getByRole("button", { name: "Take the last reading back" }).click();
+  await expect(page.getByText("Nothing was read from this device yet")).toBeVisible();
+
+  // A super layout file, dropped on Files, is kept as the room of the device it is held against.
+  await mixed(page);
+  const card = row(page, "super_layout.img");
+  await card.getByRole("button", { name: "More about" }).click();
+  await card.getByRole("button", { name: `Keep this as the room of ${MIXED_DEVICE}` }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText(MIXED_DEVICE);
+  // 4500 MiB of the group − 780 − 600 − 310.
+  await expect(page.getByText("2.9 GB for a system")).toBeVisible();
+});

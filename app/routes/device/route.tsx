@@ -98,6 +98,8 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
             It was here before, as <Link to={`/devices/${returns}`}>{returns}</Link>
           </span>
         )}
+        <Link to={`/devices/${standing.tag}/room`}>Room for images</Link>
+        <Link to={`/files?device=${standing.tag}`}>Files for it</Link>
         <Link to={`/labels?tags=${standing.tag}&sheet=single`}>Label</Link>
         <Link to={`/aside?tag=${standing.tag}`} className="text-stop">
           {standing.aside ? "Set aside: what to do" : "Swollen, hot, wet, broken glass?"}

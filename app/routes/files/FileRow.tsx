@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Link, useFetcher } from "react-router";
+import { Form, Link, useFetcher } from "react-router";
 import { HoldMark } from "~/app/ui/HoldMark";
 import { Notice } from "~/app/ui/Notice";
 import { bytesText } from "~/app/ui/words";
@@ -19,6 +19,8 @@ export interface JudgedFile {
 interface Props {
   readonly judged: JudgedFile;
   readonly maxDownload: number | null;
+  /** Device the files are held against; null for a model or none. */
+  readonly device: string | null;
   readonly others: readonly { readonly name: string; readonly bytes: number }[];
   readonly cancel: () => void;
   readonly remove: () => void;
@@ -26,7 +28,7 @@ interface Props {
 }
 
 /** One dropped file: what it is, whether it is right, and on demand all that was read out of it. */
-export function FileRow({ judged, maxDownload, others, cancel, remove, take }: Props) {
+export function FileRow({ judged, maxDownload, device, others, cancel, remove, take }: Props) {
   const { dropped, match, checks, verdict } = judged;
   const { file, report, state } = dropped;
   const [open, setOpen] = useState(false);
@@ -123,6 +125,14 @@ export function FileRow({ judged, maxDownload, others, cancel, remove, take }: P
           )}
           <Inside report={report} maxDownload={maxDownload} files={others} take={(p) => void save(p)} taking={taking} />
           {refused && <Notice kind="wrong">{refused}</Notice>}
+          {device && report.content.kind === "super" && (
+            <Form method="post" action={`/devices/${device}/room`} className="mt-2">
+              <input type="hidden" name="layout" value={JSON.stringify(report.content)} />
+              <button type="submit" className="btn">
+                Keep this as the room of {device}
+              </button>
+            </Form>
+          )}
           <p className="hint mt-2">{report.whole.says}.</p>
           <DigestBox dropped={dropped} />
           {state === "done" && match && <RecordOffer dropped={dropped} match={match} />}

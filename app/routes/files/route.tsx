@@ -58,6 +58,7 @@ export function loader({ request }: Route.LoaderArgs) {
     codenames: Object.fromEntries(models.map((m) => [m.id, m.codename])),
     models: models.map((m) => ({ value: m.id, text: `${modelTitle(m)} (${m.codename})` })),
     device: standing?.tag ?? tag,
+    known: standing !== undefined,
     wrong:
       tag && !standing
         ? `There is no device ${tag}`
@@ -245,6 +246,7 @@ export default function Files({ loaderData }: Route.ComponentProps) {
                   key={j.dropped.id}
                   judged={j}
                   maxDownload={maxDownload}
+                  device={loaderData.known ? loaderData.device : null}
                   others={others}
                   cancel={() => bench.cancel(j.dropped.id)}
                   remove={() => bench.remove(j.dropped.id)}
