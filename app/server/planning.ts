@@ -123,6 +123,12 @@ function planOne(cache: Kept, standing: Standing, facts: CurrentFacts): PlannedD
   return { standing, facts, model, need, plan };
 }
 
+/** A device planned for another need than its own: what would be, if. */
+export function planFor(store: Store, { standing, facts }: PlannedDevice, need: Need): Plan {
+  if (standing.aside) return planSetAside(standing.aside);
+  return keptFor(store).planner.plan({ facts, clearance: standing.clearance, need });
+}
+
 const planWithoutNeed = (model: Model | null): Plan => ({
   model: model?.id ?? null,
   verdict: "check-first",

@@ -1,5 +1,6 @@
 import { apiOf } from "~/core/android/releases";
 import { type CurrentFacts, currentValue } from "~/core/device/lookUp";
+import { slugOf } from "./slug";
 
 /** What a model record needs at least, as text for a form; empty where it is not known. */
 export interface ModelDraft {
@@ -56,14 +57,8 @@ export function draftModel(facts: CurrentFacts): ModelDraft {
 /** Makes what a form of a {@link ModelDraft} says into what the model's schema checks; what is missing stays missing. */
 export function modelOfDraft(draft: ModelDraft, source: string, on: string): Record<string, unknown> {
   const bool = (text: string) => (text === "yes" ? true : text === "no" ? false : undefined);
-  const slug = (text: string) =>
-    text
-      .toLowerCase()
-      .normalize("NFKD")
-      .replace(/[^a-z0-9]+/g, "-")
-      .replace(/^-|-$/g, "");
   return {
-    id: slug(`${draft.maker} ${draft.name}`).slice(0, 60),
+    id: slugOf(`${draft.maker} ${draft.name}`),
     maker: draft.maker,
     names: draft.name ? [draft.name] : [],
     modelNumbers: draft.modelNumber.split(/[,;]\s*/).filter(Boolean),

@@ -1,7 +1,7 @@
 import { parseBuildNumber } from "~/core/android/buildNumber";
 import { apiOf, describeRelease } from "~/core/android/releases";
+import { lacksCpu } from "~/core/catalogue/abis";
 import type { Cpu } from "~/core/catalogue/common";
-import { lacksCpu } from "./formats/apk";
 import type { KnownImage, Match } from "./match";
 import type { FileReport } from "./report";
 

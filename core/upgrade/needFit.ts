@@ -1,5 +1,6 @@
 import { describeRelease } from "~/core/android/releases";
-import type { Hardware } from "~/core/catalogue/common";
+import { lacksCpu } from "~/core/catalogue/abis";
+import type { Cpu, Hardware } from "~/core/catalogue/common";
 import { HARDWARE_WORDS } from "~/core/catalogue/common";
 import type { Image } from "~/core/catalogue/image";
 import type { Model } from "~/core/catalogue/model";
@@ -10,7 +11,8 @@ export interface RunningSystem {
   readonly api: number;
   readonly services: boolean;
   readonly integrity: boolean;
-  readonly only32: boolean;
+  /** Kind of code the system runs: that of its image, else of the model. */
+  readonly cpu: Cpu;
   readonly working: readonly Hardware[];
   readonly faults: readonly { readonly hardware: Hardware; readonly says: string }[];
 }
@@ -23,6 +25,12 @@ export interface NeedFit {
   readonly hardwareNot: readonly { readonly hardware: Hardware; readonly says: string }[];
 }
 
+/** Hardware an app can't do without and the device does not have working. */
+function missing(hardware: readonly Hardware[], system: RunningSystem): string | null {
+  const lacks = hardware.filter((h) => !system.working.includes(h));
+  return lacks.length ? `needs ${lacks.map((h) => HARDWARE_WORDS[h].toLowerCase()).join(" and ")}` : null;
+}
+
 export function fitNeed(system: RunningSystem, model: Model, need: Need): NeedFit {
   const appsRun: string[] = [];
   const appsNot: { app: string; says: string }[] = [];
@@ -30,13 +38,15 @@ export function fitNeed(system: RunningSystem, model: Model, need: Need): NeedFi
     const why =
       app.minApi > system.api
         ? `needs ${describeRelease(app.minApi)}`
-        : app.only64 && system.only32
+        : app.only64 && system.cpu === "arm"
           ? "needs a 64-bit system"
-          : app.services && !system.services
-            ? "needs the services package"
-            : app.integrity && !system.integrity
-              ? "needs a passing integrity verdict"
-              : null;
+          : lacksCpu(app.abis, system.cpu)
+            ? `has code for ${app.abis.join(", ")} only`
+            : app.services && !system.services
+              ? "needs the services package"
+              : app.integrity && !system.integrity
+                ? "needs a passing integrity verdict"
+                : missing(app.hardware, system);
     if (why) appsNot.push({ app: app.name, says: why });
     else appsRun.push(app.name);
   }

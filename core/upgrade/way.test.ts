@@ -89,7 +89,7 @@ describe("what runs for a need", () => {
     api: 30,
     services: true,
     integrity: true,
-    only32: false,
+    cpu: "arm64" as const,
     working: ["calls", "camera"],
     faults: [],
   };
@@ -107,7 +107,7 @@ describe("what runs for a need", () => {
     ["an app above the release", { api: 29 }, ["Bank needs Android 11 · API 30"]],
     ["no services", { services: false }, ["Bank needs the services package"]],
     ["no integrity verdict", { integrity: false }, ["Bank needs a passing integrity verdict"]],
-    ["32 bits only", { only32: true }, ["Maps needs a 64-bit system"]],
+    ["32 bits only", { cpu: "arm" as const }, ["Maps needs a 64-bit system"]],
   ])("%s", (_name, change, missing) => {
     const fit = fitNeed({ ...system, ...change }, model, need);
     expect(fit.appsNot.map((a) => `${a.app} ${a.says}`)).toEqual(missing);

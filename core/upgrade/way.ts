@@ -106,7 +106,7 @@ export function wayOf(label: Label, world: SearchWorld, need: Need): Way {
       api: state.api,
       services: stock || state.services !== null || (image?.services ?? false),
       integrity: stock ? state.locked : (image?.integrity ?? false) && !image?.rooted,
-      only32: (image?.cpu ?? model.cpu) === "arm",
+      cpu: image?.cpu ?? model.cpu,
       working: model.hardware.filter((h) => !broken.has(h)),
       faults,
     },

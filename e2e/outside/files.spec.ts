@@ -1,7 +1,7 @@
 import fs from "node:fs";
 import { expect, test } from "@playwright/test";
+import { isOnly64 } from "~/core/catalogue/abis";
 import { digestsOf } from "~/core/files/digest";
-import { isOnly64 } from "~/core/files/formats/apk";
 import { openErofs } from "~/core/files/formats/erofs";
 import { openExt4 } from "~/core/files/formats/ext4";
 import { mapSparse } from "~/core/files/formats/sparseImage";

@@ -33,7 +33,12 @@ export default function Floors({ loaderData }: Route.ComponentProps) {
   return (
     <>
       <title>App floors · Upshift Lane</title>
-      <h1>App floors</h1>
+      <div className="flex flex-wrap items-center justify-between gap-2">
+        <h1>App floors</h1>
+        <Link to="/floors/new" className="btn-main">
+          A new need
+        </Link>
+      </div>
       <p className="hint my-2">The floor of a need is the highest of the lowest releases that its apps accept.</p>
       <Scroll label="Needs">
         <table className="rows">

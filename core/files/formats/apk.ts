@@ -118,16 +118,6 @@ export async function readApkSet(entries: readonly ZipEntry[]): Promise<ApkConte
   return { ...base, minApi, abis: [...abis].sort(), splits: splits.slice(0, 1000) };
 }
 
-/** True when the native code of an app exists for 64-bit CPUs only. */
-export const isOnly64 = (abis: readonly string[]): boolean =>
-  abis.length > 0 && abis.every((a) => a === "arm64-v8a" || a === "x86_64" || a === "riscv64");
-
-/** True when an app has native code, but none for a CPU of this kind. */
-export function lacksCpu(abis: readonly string[], cpu: "arm" | "arm64"): boolean {
-  const takes = cpu === "arm64" ? ["arm64-v8a", "armeabi-v7a", "armeabi"] : ["armeabi-v7a", "armeabi"];
-  return abis.length > 0 && !abis.some((a) => takes.includes(a));
-}
-
 /** Tells an app package or a split-package archive. */
 export async function tellApk(entries: readonly ZipEntry[]): Promise<Finding> {
   const content = isApk(entries) ? await readApk(entries) : await readApkSet(entries);

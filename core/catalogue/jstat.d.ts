@@ -1,0 +1,12 @@
+/** The part of the package that is used here; it ships without types. */
+declare module "jstat" {
+  const jstat: {
+    readonly jStat: {
+      readonly studentt: {
+        /** Value below which a share `p` of Student's t with so many degrees of freedom lies. */
+        inv(p: number, degrees: number): number;
+      };
+    };
+  };
+  export default jstat;
+}
