@@ -2,6 +2,7 @@
 import fs from "node:fs";
 import path from "node:path";
 import { chromium, type Page } from "@playwright/test";
+import { MIXED_DEVICE, mixedFiles } from "~/demo/mixed";
 
 const BASE = process.env.UPSHIFT_URL ?? "http://127.0.0.1:4310";
 
@@ -27,8 +28,6 @@ const VIEWS: Record<string, string | ((page: Page) => Promise<void>)> = {
     // The columns were guessed; the rows are what one looks at.
     await page.locator("summary", { hasText: "What each column holds" }).click();
   },
-  scan: "/intake/scan?tag=TH-001",
-  labels: "/labels?batch=2026-11-autumn",
   clearance: "/clearance",
   "clearance-case": "/clearance/SF-27",
   ask: "/letters/ask",
@@ -39,8 +38,22 @@ const VIEWS: Record<string, string | ((page: Page) => Promise<void>)> = {
   ways: "/devices/TH-017/ways",
   "bench-step": "/bench/TH-019",
   checkout: "/checkout/TH-015",
-  records: "/records",
-  image: "/images/wicklight-15-vesper",
+  coverage: async (page) => {
+    await page.goto(`${BASE}/coverage`, { waitUntil: "networkidle" });
+    await page.getByRole("button", { name: /Mirevo M7 .*Plainsong GSI 14: is stopped/ }).click();
+  },
+  files: async (page) => {
+    await page.goto(`${BASE}/files?device=${MIXED_DEVICE}`, { waitUntil: "networkidle" });
+    const files = [...(await mixedFiles())].map(([name, bytes]) => ({
+      name,
+      mimeType: "application/octet-stream",
+      buffer: Buffer.from(bytes),
+    }));
+    await page.getByLabel("Files to look at").setInputFiles(files);
+    await page.getByRole("button", { name: "3 wrong" }).click({ timeout: 30_000 });
+  },
+  prepare: "/prepare?which=all",
+  room: "/devices/TH-021/room",
   floors: "/floors/phone-with-bank",
   policy: "/policy",
 };

@@ -14,6 +14,7 @@ const LIBRARY = [
   { to: "/models", name: "Models" },
   { to: "/known", name: "Supported devices" },
   { to: "/images", name: "Images" },
+  { to: "/coverage", name: "Coverage" },
   { to: "/files", name: "Files" },
   { to: "/floors", name: "App floors" },
   { to: "/catalogue", name: "Import, export" },

@@ -47,6 +47,11 @@ const PAGES = [
   "/files?device=TH-025",
   "/prepare?which=all&place=card",
   "/devices/TH-021/room",
+  "/coverage",
+  "/rules",
+  "/images/new",
+  "/images/wicklight-15-vesper/edit/faults",
+  "/models/quillon-q3/edit/flashing",
   "/floors",
   "/floors/new",
   "/floors/phone-with-bank",
@@ -72,7 +77,9 @@ for (const address of PAGES) {
     for (const width of [1280, 400]) {
       await page.setViewportSize({ width, height: 800 });
       if (width === 1280 || NARROW.includes(address)) {
+        // Without frames of other origins the checks need no page of their own to finish: that halves their time.
         const { violations } = await new AxeBuilder({ page })
+          .setLegacyMode()
           .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"])
           .analyze();
         expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target).join(" | ")}`)).toEqual([]);
@@ -93,6 +100,7 @@ test("no violations in states that only work brings about: errors, previews, a r
 }) => {
   const clean = async (what: string) => {
     const { violations } = await new AxeBuilder({ page })
+      .setLegacyMode()
       .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"])
       .analyze();
     expect(violations.map((v) => `${what}: ${v.id}: ${v.nodes.map((n) => n.target).join(" | ")}`)).toEqual([]);

@@ -5,6 +5,7 @@ import { Notice } from "~/app/ui/Notice";
 import { bytesText } from "~/app/ui/words";
 import type { FileVerdict, HoldCheck } from "~/core/files/holdAgainst";
 import { compareTyped, type Match } from "~/core/files/match";
+import type { FileKind } from "~/core/files/report";
 import { Inside } from "./Inside";
 import type { DroppedFile } from "./useFileBench";
 
@@ -212,5 +213,40 @@ function RecordOffer({ dropped: { file, report, digests }, match }: { dropped: D
         <p className="hint">Only when you trust where this file came from: later files are compared with it.</p>
       </fetcher.Form>
     );
-  return null;
+  const kind = DRAFTS[report.content.kind];
+  if (match.image || !kind) return null;
+  const { told } = report;
+  const query = new URLSearchParams({
+    kind,
+    file: file.name,
+    bytes: String(file.size),
+    expanded: report.expanded ? String(report.expanded) : "",
+    sha256: digests.sha256,
+    release: told.release ?? "",
+    build: told.build ?? "",
+    patch: told.patch?.length === 10 ? told.patch : "",
+    cpu: told.cpu ?? "",
+    partition: told.partition ?? "",
+    devices: told.devices.join("|"),
+  });
+  return (
+    <p className="mt-3">
+      <Link to={`/images/new?${query}`} className="btn">
+        Draft an image record from {file.name}
+      </Link>
+    </p>
+  );
 }
+
+/** Kind of image that a kind of file is drafted as; others are no images. */
+const DRAFTS: Partial<Record<FileKind, string>> = {
+  vbmeta: "verification",
+  ota: "rom",
+  factory: "stock",
+  tar: "stock",
+  sparse: "gsi",
+  ext4: "gsi",
+  erofs: "gsi",
+  boot: "recovery",
+  payload: "rom",
+};

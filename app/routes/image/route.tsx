@@ -1,14 +1,21 @@
-import { Link } from "react-router";
-import { db, notFound } from "~/app/server/context";
+import { Form, Link } from "react-router";
+import { today } from "~/app/server/clock";
+import { db, handOf, notFound } from "~/app/server/context";
+import { historyOf, undoByForm } from "~/app/server/entryHistory";
 import { catalogueOf } from "~/app/server/planning";
+import { EditLinks } from "~/app/ui/EditLinks";
+import { EntryHistory } from "~/app/ui/EntryHistory";
+import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Notice } from "~/app/ui/Notice";
 import { Pairs } from "~/app/ui/Pairs";
 import { Scroll } from "~/app/ui/Scroll";
-import { bytesText, percentText, timeText } from "~/app/ui/words";
+import { bytesText, percentText } from "~/app/ui/words";
 import { describeRelease } from "~/core/android/releases";
+import { Incompatible } from "~/core/catalogue/catalogue";
 import { HARDWARE_WORDS } from "~/core/catalogue/common";
 import { imageApi, KIND_WORDS } from "~/core/catalogue/image";
-import { catalogueHistory } from "~/store/catalogue";
+import { IMAGE_SECTIONS } from "~/core/catalogue/sections";
+import { CatalogueRefused, removePair, savePair } from "~/store/catalogue";
 import type { Route } from "./+types/route";
 
 export function loader({ params }: Route.LoaderArgs) {
@@ -20,12 +27,40 @@ export function loader({ params }: Route.LoaderArgs) {
     pairs: incompatible
       .filter((p) => p.a === image.id || p.b === image.id)
       .map((p) => ({ other: p.a === image.id ? p.b : p.a, says: p.says })),
-    history: catalogueHistory(db(), "image", image.id).map((h) => ({ at: h.at, by: h.by })),
+    others: images.filter((i) => i.id !== image.id).map((i) => ({ value: i.id, text: `${i.title} (${i.id})` })),
+    history: historyOf(db(), "image", image.id),
   };
 }
 
-export default function ImagePage({ loaderData }: Route.ComponentProps) {
-  const { image: i, pairs, history } = loaderData;
+export async function action({ request, params }: Route.ActionArgs) {
+  const form = await request.formData();
+  const other = String(form.get("other") ?? "");
+  try {
+    if (form.get("do") === "pair") {
+      const pair = Incompatible.safeParse({
+        a: params.id,
+        b: other,
+        says: String(form.get("says") ?? "").trim(),
+        source: String(form.get("source") ?? "").trim() || "Bench notes",
+        on: today(db()),
+      });
+      if (!pair.success) return { ok: false, says: "Choose the other image and say in a few words what goes wrong" };
+      savePair(db(), pair.data, handOf(request));
+      return { ok: true, says: `It is never combined with ${other} from now on` };
+    }
+    if (form.get("do") === "unpair") {
+      removePair(db(), params.id, other, handOf(request));
+      return { ok: true, says: `It may be combined with ${other} again` };
+    }
+  } catch (error) {
+    if (error instanceof CatalogueRefused) return { ok: false, says: error.message };
+    throw error;
+  }
+  return undoByForm(db(), "image", params.id, form, handOf(request));
+}
+
+export default function ImagePage({ loaderData, actionData }: Route.ComponentProps) {
+  const { image: i, pairs, others, history } = loaderData;
   return (
     <>
       <title>{`${i.title} · Upshift Lane`}</title>
@@ -33,6 +68,8 @@ export default function ImagePage({ loaderData }: Route.ComponentProps) {
       <h1>
         {i.title} <span className="font-normal text-soft">{i.id}</span>
       </h1>
+      <EditLinks base={`/images/${i.id}/edit`} sections={IMAGE_SECTIONS} />
+      {actionData && <Notice kind={actionData.ok ? "done" : "wrong"}>{actionData.says}.</Notice>}
       {i.withdrawn && (
         <Notice kind="caution">
           Withdrawn on {i.withdrawn.on}: {i.withdrawn.says}.{" "}
@@ -93,18 +130,31 @@ export default function ImagePage({ loaderData }: Route.ComponentProps) {
               ))}
             </ul>
           )}
-          {pairs.length > 0 && (
-            <>
-              <h3 className="mt-3">Does not work with</h3>
-              <ul className="list-disc pl-5">
-                {pairs.map((p) => (
-                  <li key={p.other}>
-                    <Link to={`/images/${p.other}`}>{p.other}</Link>: {p.says}
-                  </li>
-                ))}
-              </ul>
-            </>
-          )}
+          <h3 className="mt-3">Does not work with</h3>
+          <ul className="list-disc pl-5">
+            {pairs.map((p) => (
+              <li key={p.other}>
+                <Link to={`/images/${p.other}`}>{p.other}</Link>: {p.says}{" "}
+                <Form method="post" className="inline">
+                  <input type="hidden" name="other" value={p.other} />
+                  <button type="submit" name="do" value="unpair" className="btn px-2 py-0 text-sm">
+                    Take out<span className="sr-only"> the pair with {p.other}</span>
+                  </button>
+                </Form>
+              </li>
+            ))}
+          </ul>
+          <details className="mt-1">
+            <summary className="cursor-pointer">Write down another</summary>
+            <Form method="post" className="mt-1 space-y-2">
+              <ChoiceField label="Image" name="other" options={[{ value: "", text: "choose" }, ...others]} />
+              <TextField label="What goes wrong" name="says" />
+              <TextField label="Where this comes from" name="source" />
+              <button type="submit" name="do" value="pair" className="btn">
+                Write it down
+              </button>
+            </Form>
+          </details>
         </section>
       </div>
       <section className="sheet mt-5" aria-labelledby="files">
@@ -139,8 +189,8 @@ export default function ImagePage({ loaderData }: Route.ComponentProps) {
             </tbody>
           </table>
         </Scroll>
-        <p className="hint mt-2">{history.map((h) => `${timeText(h.at)}, ${h.by}`).join(" · ")}</p>
       </section>
+      <EntryHistory {...history} />
     </>
   );
 }

@@ -1,4 +1,4 @@
-import { Form } from "react-router";
+import { Form, Link } from "react-router";
 import { db } from "~/app/server/context";
 import { catalogueOf } from "~/app/server/planning";
 import { ChoiceField } from "~/app/ui/Field";
@@ -33,6 +33,9 @@ export default function Images({ loaderData }: Route.ComponentProps) {
           <button type="submit" className="btn">
             Show
           </button>
+          <Link to="/images/new" className="btn-main">
+            A new image
+          </Link>
         </Form>
       </div>
       <div className="mt-3">

@@ -1,5 +1,8 @@
-import { db, notFound } from "~/app/server/context";
+import { db, handOf, notFound } from "~/app/server/context";
+import { historyOf, undoByForm } from "~/app/server/entryHistory";
 import { catalogueOf } from "~/app/server/planning";
+import { EditLinks } from "~/app/ui/EditLinks";
+import { EntryHistory } from "~/app/ui/EntryHistory";
 import { ImageTable } from "~/app/ui/ImageTable";
 import { Notice } from "~/app/ui/Notice";
 import { Pairs } from "~/app/ui/Pairs";
@@ -8,21 +11,32 @@ import { describeRelease } from "~/core/android/releases";
 import { HARDWARE_WORDS } from "~/core/catalogue/common";
 import { imageApi } from "~/core/catalogue/image";
 import { modelTitle } from "~/core/catalogue/model";
+import { MODEL_SECTIONS } from "~/core/catalogue/sections";
 import type { Route } from "./+types/route";
 
 export function loader({ params }: Route.LoaderArgs) {
   const { models, images } = catalogueOf(db());
   const model = models.find((m) => m.id === params.id);
   if (!model) throw notFound(`There is no model ${params.id} in the catalogue`);
-  return { model, images: images.filter((i) => i.models.includes(model.id)).sort((a, b) => imageApi(b) - imageApi(a)) };
+  return {
+    model,
+    images: images.filter((i) => i.models.includes(model.id)).sort((a, b) => imageApi(b) - imageApi(a)),
+    history: historyOf(db(), "model", model.id),
+  };
 }
 
-export default function ModelPage({ loaderData }: Route.ComponentProps) {
-  const { model: m, images } = loaderData;
+export async function action({ request, params }: Route.ActionArgs) {
+  return undoByForm(db(), "model", params.id, await request.formData(), handOf(request));
+}
+
+export default function ModelPage({ loaderData, actionData }: Route.ComponentProps) {
+  const { model: m, images, history } = loaderData;
   return (
     <>
       <title>{`${modelTitle(m)} · Upshift Lane`}</title>
       <h1>{modelTitle(m)}</h1>
+      <EditLinks base={`/models/${m.id}/edit`} sections={MODEL_SECTIONS} />
+      {actionData && <Notice kind={actionData.ok ? "done" : "wrong"}>{actionData.says}.</Notice>}
       {m.firmware.dangerous.map((d) => (
         <Notice kind="caution" key={d.from}>
           Firmware {d.from} to {d.to}: {d.says}. Safe base: {d.safe}. Switch automatic updates off.
@@ -73,6 +87,7 @@ export default function ModelPage({ loaderData }: Route.ComponentProps) {
       </div>
       <h2 className="mt-6">Its own images</h2>
       <ImageTable images={images} />
+      <EntryHistory {...history} />
     </>
   );
 }

@@ -1,0 +1,62 @@
+import { data, Link, redirect } from "react-router";
+import { db, handOf, notFound } from "~/app/server/context";
+import { editEntry } from "~/app/server/editEntry";
+import { catalogueOf } from "~/app/server/planning";
+import { Notice } from "~/app/ui/Notice";
+import { SectionForm } from "~/app/ui/SectionForm";
+import { Image } from "~/core/catalogue/image";
+import { modelTitle } from "~/core/catalogue/model";
+import { IMAGE_SECTIONS } from "~/core/catalogue/sections";
+import { entryVersion } from "~/store/catalogue";
+import type { Route } from "./+types/image";
+
+function found(id: string, part: string) {
+  const { images, models } = catalogueOf(db());
+  const image = images.find((i) => i.id === id);
+  const section = IMAGE_SECTIONS.find((s) => s.id === part);
+  if (!image || !section) throw notFound(`There is no part ${part} of an image ${id}`);
+  return { image, section, images, models };
+}
+
+export function loader({ params }: Route.LoaderArgs) {
+  const { image, section, images, models } = found(params.id, params.part);
+  return {
+    image,
+    section,
+    version: entryVersion(db(), "image", image.id),
+    models: models.map((m) => ({ value: m.id, text: `${modelTitle(m)} (${m.codename})` })),
+    images: images
+      .filter((i) => i.kind === image.kind && i.id !== image.id)
+      .map((i) => ({ value: i.id, text: i.title })),
+  };
+}
+
+export async function action({ request, params }: Route.ActionArgs) {
+  const { image, section } = found(params.id, params.part);
+  const answer = editEntry(db(), "image", image, section, Image, await request.formData(), handOf(request));
+  return answer.ok ? redirect(`/images/${image.id}`) : data(answer, { status: 400 });
+}
+
+export default function ImageEdit({ loaderData, actionData }: Route.ComponentProps) {
+  const { image, section, version, models, images } = loaderData;
+  return (
+    <>
+      <title>{`${section.title}: ${image.title} · Upshift Lane`}</title>
+      <p className="hint">
+        <Link to={`/images/${image.id}`}>{image.title}</Link>
+      </p>
+      <h1>{section.title}</h1>
+      {actionData && <Notice kind="wrong">{actionData.says}.</Notice>}
+      <SectionForm
+        section={section}
+        entry={image}
+        version={version}
+        models={models}
+        images={images}
+        kept={actionData?.kept ?? null}
+        wrong={actionData?.wrong ?? {}}
+        submit="Save"
+      />
+    </>
+  );
+}

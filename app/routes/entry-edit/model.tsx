@@ -1,0 +1,52 @@
+import { data, Link, redirect } from "react-router";
+import { db, handOf, notFound } from "~/app/server/context";
+import { editEntry } from "~/app/server/editEntry";
+import { catalogueOf } from "~/app/server/planning";
+import { Notice } from "~/app/ui/Notice";
+import { SectionForm } from "~/app/ui/SectionForm";
+import { Model, modelTitle } from "~/core/catalogue/model";
+import { MODEL_SECTIONS } from "~/core/catalogue/sections";
+import { entryVersion } from "~/store/catalogue";
+import type { Route } from "./+types/model";
+
+function found(id: string, part: string) {
+  const model = catalogueOf(db()).models.find((m) => m.id === id);
+  const section = MODEL_SECTIONS.find((s) => s.id === part);
+  if (!model || !section) throw notFound(`There is no part ${part} of a model ${id}`);
+  return { model, section };
+}
+
+export function loader({ params }: Route.LoaderArgs) {
+  const { model, section } = found(params.id, params.part);
+  return { model, section, version: entryVersion(db(), "model", model.id) };
+}
+
+export async function action({ request, params }: Route.ActionArgs) {
+  const { model, section } = found(params.id, params.part);
+  const answer = editEntry(db(), "model", model, section, Model, await request.formData(), handOf(request));
+  return answer.ok ? redirect(`/models/${model.id}`) : data(answer, { status: 400 });
+}
+
+export default function ModelEdit({ loaderData, actionData }: Route.ComponentProps) {
+  const { model, section, version } = loaderData;
+  return (
+    <>
+      <title>{`${section.title}: ${modelTitle(model)} · Upshift Lane`}</title>
+      <p className="hint">
+        <Link to={`/models/${model.id}`}>{modelTitle(model)}</Link>
+      </p>
+      <h1>{section.title}</h1>
+      {actionData && <Notice kind="wrong">{actionData.says}.</Notice>}
+      <SectionForm
+        section={section}
+        entry={model}
+        version={version}
+        models={[]}
+        images={[]}
+        kept={actionData?.kept ?? null}
+        wrong={actionData?.wrong ?? {}}
+        submit="Save"
+      />
+    </>
+  );
+}

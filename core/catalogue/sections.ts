@@ -1,0 +1,353 @@
+import type { z } from "zod";
+import { HARDWARE_WORDS, Hardware } from "./common";
+
+/** One thing that is edited: where it stands in the entry, and what its field looks like. */
+export type SectionField =
+  | {
+      readonly at: string;
+      readonly label: string;
+      readonly hint?: string;
+      readonly kind: "text" | "area" | "number" | "date" | "lines" | "yes-no";
+      /** An empty field stands for "not known". */
+      readonly nullable?: boolean;
+    }
+  | {
+      readonly at: string;
+      readonly label: string;
+      readonly hint?: string;
+      readonly kind: "choice" | "checks";
+      readonly nullable?: boolean;
+      /** Fixed choices, or those of the catalogue. */
+      readonly options: readonly { readonly value: string; readonly text: string }[] | "models" | "images";
+    }
+  | {
+      readonly at: string;
+      readonly label: string;
+      readonly hint?: string;
+      readonly kind: "rows";
+      readonly nullable?: boolean;
+      readonly columns: readonly Exclude<SectionField, { kind: "rows" }>[];
+    };
+
+export interface Section {
+  readonly id: string;
+  readonly title: string;
+  readonly fields: readonly SectionField[];
+}
+
+const words = (list: readonly string[]) => list.map((value) => ({ value, text: value }));
+const HARDWARE = Hardware.options.map((value) => ({ value, text: HARDWARE_WORDS[value] }));
+const PROVENANCE: Section["fields"] = [
+  { at: "source", label: "Where this comes from", kind: "text" },
+  { at: "on", label: "Last looked at", kind: "date" },
+];
+
+/** A model is edited in parts, each a form of its own. */
+export const MODEL_SECTIONS: readonly Section[] = [
+  {
+    id: "names",
+    title: "Who it is",
+    fields: [
+      { at: "maker", label: "Maker", kind: "text" },
+      { at: "names", label: "Sold as", kind: "lines", hint: "One name a line; the first is the one it goes by" },
+      { at: "modelNumbers", label: "Model numbers", kind: "lines", hint: "One a line" },
+      { at: "codename", label: "Code name", kind: "text" },
+      { at: "board", label: "Board", kind: "text" },
+      { at: "form", label: "Kind", kind: "choice", options: words(["phone", "tablet"]) },
+      {
+        at: "screen",
+        label: "Screen",
+        kind: "text",
+        nullable: true,
+        hint: "As it can be measured, like 6.4 in, 1080 × 2340",
+      },
+      { at: "launchApi", label: "API level it was sold with", kind: "number" },
+      { at: "cpu", label: "Processor", kind: "choice", options: words(["arm64", "arm"]) },
+      { at: "hardware", label: "Hardware it has", kind: "checks", options: HARDWARE },
+      ...PROVENANCE,
+    ],
+  },
+  {
+    id: "unlocking",
+    title: "Unlocking and locking",
+    fields: [
+      { at: "unlock.possible", label: "The bootloader can be unlocked", kind: "yes-no" },
+      { at: "unlock.says", label: "What to say about it", kind: "area" },
+      { at: "unlock.waitingDays", label: "Days of waiting", kind: "number" },
+      { at: "unlock.command", label: "Command", kind: "choice", options: words(["flashing unlock", "oem unlock"]) },
+      { at: "unlock.consequences", label: "What never comes back", kind: "lines", hint: "One a line" },
+      { at: "makerLock", label: "The maker has an activation lock of its own", kind: "yes-no", nullable: true },
+      { at: "relock", label: "A wholly stock device may be locked again", kind: "yes-no" },
+      ...PROVENANCE,
+    ],
+  },
+  {
+    id: "firmware",
+    title: "Firmware",
+    fields: [
+      {
+        at: "firmware.order",
+        label: "Versions, oldest first",
+        kind: "lines",
+        hint: "One a line; the order decides what is newer",
+      },
+      {
+        at: "firmware.dangerous",
+        label: "Ranges that kill boards",
+        kind: "rows",
+        columns: [
+          { at: "from", label: "From", kind: "text" },
+          { at: "to", label: "To", kind: "text" },
+          { at: "says", label: "What happens", kind: "text" },
+          { at: "safe", label: "Safe base", kind: "text" },
+        ],
+      },
+      ...PROVENANCE,
+    ],
+  },
+  {
+    id: "flashing",
+    title: "Partitions and keys",
+    fields: [
+      { at: "treble", label: "Vendor interface (Treble)", kind: "yes-no" },
+      { at: "slots", label: "Two slots", kind: "yes-no" },
+      { at: "userspaceFastboot", label: "Userspace fastboot", kind: "yes-no" },
+      { at: "logical", label: "System inside a super partition", kind: "yes-no" },
+      { at: "maxDownload", label: "Most it takes at once, bytes", kind: "number" },
+      { at: "writeRate", label: "Bytes written a second", kind: "number" },
+      { at: "room.system", label: "Room for the system, bytes", kind: "number" },
+      { at: "room.product", label: "Room that product frees, bytes", kind: "number", nullable: true },
+      { at: "room.boot", label: "Boot partition, bytes", kind: "number" },
+      { at: "room.recovery", label: "Recovery partition, bytes", kind: "number", nullable: true },
+      { at: "keys.bootloader", label: "Keys to the bootloader", kind: "area" },
+      { at: "keys.recovery", label: "Keys to recovery", kind: "area" },
+      { at: "stockRestoresRecovery", label: "The stock system puts its own recovery back", kind: "yes-no" },
+      { at: "directDowngrade", label: "Going down a release directly went well before", kind: "yes-no" },
+      ...PROVENANCE,
+    ],
+  },
+];
+
+/** An image is edited in parts, each a form of its own. */
+export const IMAGE_SECTIONS: readonly Section[] = [
+  {
+    id: "what",
+    title: "What it is",
+    fields: [
+      { at: "title", label: "Title", kind: "text" },
+      { at: "version", label: "Version", kind: "text" },
+      { at: "release", label: "Android version", kind: "text" },
+      { at: "build", label: "Full build number", kind: "text", nullable: true },
+      { at: "patch", label: "Security patch", kind: "date", nullable: true },
+      { at: "released", label: "Released", kind: "date" },
+      { at: "firmware", label: "Brings firmware", kind: "text", nullable: true },
+      { at: "services", label: "Brings the services package", kind: "yes-no" },
+      { at: "integrity", label: "Passes the integrity verdict", kind: "yes-no" },
+      { at: "rooted", label: "Rooted", kind: "yes-no" },
+      { at: "success", label: "Share of installs that went well, 0 to 1", kind: "number", nullable: true },
+      ...PROVENANCE,
+    ],
+  },
+  {
+    id: "suits",
+    title: "What it suits and needs",
+    fields: [
+      { at: "models", label: "Models it is made for", kind: "checks", options: "models" },
+      { at: "cpu", label: "Processor", kind: "choice", nullable: true, options: words(["arm64", "arm"]) },
+      { at: "needs.firmwareFrom", label: "Firmware from", kind: "text", nullable: true },
+      { at: "needs.firmwareTo", label: "Firmware up to", kind: "text", nullable: true },
+      {
+        at: "needs.fromReleases",
+        label: "Goes only on Android",
+        kind: "lines",
+        hint: "One release a line; for official updates",
+      },
+      { at: "needs.recoveryVersion", label: "Recovery from version", kind: "text", nullable: true },
+      {
+        at: "installs",
+        label: "How a ROM goes on",
+        kind: "choice",
+        nullable: true,
+        options: words(["packages", "sideload"]),
+      },
+      { at: "flavour", label: "Kind of recovery", kind: "choice", nullable: true, options: words(["custom", "rom"]) },
+      ...PROVENANCE,
+    ],
+  },
+  {
+    id: "faults",
+    title: "Known faults",
+    fields: [
+      {
+        at: "faults",
+        label: "Faults",
+        kind: "rows",
+        hint: "Models by their id with blanks between; none means all",
+        columns: [
+          { at: "hardware", label: "Hardware", kind: "choice", options: HARDWARE },
+          { at: "models", label: "On models", kind: "lines" },
+          { at: "says", label: "What is wrong", kind: "text" },
+        ],
+      },
+      ...PROVENANCE,
+    ],
+  },
+  {
+    id: "withdrawn",
+    title: "Withdrawn",
+    fields: [
+      { at: "withdrawn.on", label: "Withdrawn on", kind: "date", nullable: true, hint: "Empty: it is not withdrawn" },
+      { at: "withdrawn.says", label: "Why", kind: "text" },
+      { at: "withdrawn.successor", label: "Successor", kind: "choice", nullable: true, options: "images" },
+    ],
+  },
+  {
+    id: "files",
+    title: "Files",
+    fields: [
+      {
+        at: "files",
+        label: "Files",
+        kind: "rows",
+        columns: [
+          { at: "name", label: "Name", kind: "text" },
+          { at: "partition", label: "Partition", kind: "text", nullable: true },
+          { at: "bytes", label: "Bytes", kind: "number" },
+          { at: "expanded", label: "On the device", kind: "number", nullable: true },
+          { at: "sha256", label: "SHA-256", kind: "text", nullable: true },
+        ],
+      },
+      ...PROVENANCE,
+    ],
+  },
+];
+
+type Doc = Record<string, unknown>;
+
+/** The value at a place like `unlock.possible`. */
+export function valueAt(doc: object, at: string): unknown {
+  return at.split(".").reduce<unknown>((value, key) => (value as Doc | null | undefined)?.[key], doc);
+}
+
+function put(doc: Doc, at: string, value: unknown) {
+  const keys = at.split(".");
+  let here = doc;
+  for (const key of keys.slice(0, -1)) {
+    here[key] = { ...((here[key] as Doc | null) ?? {}) };
+    here = here[key] as Doc;
+  }
+  here[keys[keys.length - 1]] = value;
+}
+
+type Plain = Exclude<SectionField, { kind: "rows" }>;
+
+/** What a field's text stands for. */
+function valueFrom(field: Plain, texts: readonly string[]): unknown {
+  const text = (texts[0] ?? "").trim();
+  switch (field.kind) {
+    case "checks":
+      return texts.filter(Boolean);
+    case "lines":
+      return text
+        .split(/[\r\n]+/)
+        .map((l) => l.trim())
+        .filter(Boolean);
+    case "yes-no":
+      return text === "" && field.nullable ? null : text === "yes";
+    case "number":
+      // What is no number stays text: the schema says so at its place.
+      return text === "" ? (field.nullable ? null : undefined) : Number.isNaN(Number(text)) ? text : Number(text);
+    default:
+      return text === "" && field.nullable ? null : text;
+  }
+}
+
+/** Rows of a repeated field; a row in which nothing stands is left out. */
+function rowsOf(field: Extract<SectionField, { kind: "rows" }>, form: FormData): unknown[] {
+  const rows: unknown[] = [];
+  for (let i = 0; form.has(`${field.at}.${i}.${field.columns[0].at}`) && i < 500; i++) {
+    const texts = field.columns.map((c) => form.getAll(`${field.at}.${i}.${c.at}`).map(String));
+    // A choice always has a value: what counts is whether anything was written.
+    if (field.columns.every((c, n) => c.kind === "choice" || texts[n].join("").trim() === "")) continue;
+    rows.push(
+      Object.fromEntries(
+        field.columns.map((c, n) => [
+          c.at,
+          // In a row, several words stand in one line.
+          c.kind === "lines"
+            ? texts[n]
+                .join(" ")
+                .split(/[\s,;]+/)
+                .filter(Boolean)
+            : valueFrom(c, texts[n]),
+        ]),
+      ),
+    );
+  }
+  return rows;
+}
+
+/**
+ * An entry with one of its parts as a form says, checked as a whole.
+ *
+ * @returns the entry, or what is wrong by the field it stands in ("" for what belongs to no field of the part)
+ */
+export function editSection<T extends object>(
+  entry: T,
+  section: Section,
+  form: FormData,
+  schema: z.ZodType<T>,
+): { readonly ok: true; readonly entry: T } | { readonly ok: false; readonly wrong: Readonly<Record<string, string>> } {
+  const doc: Doc = { ...(entry as Doc) };
+  for (const field of section.fields)
+    put(
+      doc,
+      field.at,
+      field.kind === "rows" ? rowsOf(field, form) : valueFrom(field, form.getAll(field.at).map(String)),
+    );
+  // Without a day nothing is withdrawn.
+  if (section.id === "withdrawn" && (doc.withdrawn as Doc).on === null) doc.withdrawn = null;
+  const read = schema.safeParse(doc);
+  if (read.success) return { ok: true, entry: read.data };
+  const wrong: Record<string, string> = {};
+  for (const issue of read.error.issues) {
+    const path = issue.path.map(String).join(".");
+    const field = section.fields.find((f) => path === f.at || path.startsWith(`${f.at}.`));
+    const row =
+      field?.kind === "rows" && issue.path.length > 1
+        ? `Row ${Number(issue.path[field.at.split(".").length]) + 1}: `
+        : "";
+    const says = issue.code === "invalid_type" ? "This must be filled in, or is of the wrong kind" : issue.message;
+    wrong[field?.at ?? ""] ??= `${row}${field ? says : `${path}: ${says}`}`;
+  }
+  return { ok: false, wrong };
+}
+
+/** A new image: what has to be known at least; the rest is added part by part. */
+export const IMAGE_DRAFT: Section = {
+  id: "new",
+  title: "A new image",
+  fields: [
+    {
+      at: "id",
+      label: "Short name",
+      kind: "text",
+      hint: "Lower-case letters, digits, dots, dashes: it becomes a folder's name",
+    },
+    {
+      at: "kind",
+      label: "Kind",
+      kind: "choice",
+      options: ["official-update", "stock", "firmware-pack", "recovery", "rom", "gsi", "services", "verification"].map(
+        (value) => ({ value, text: value }),
+      ),
+    },
+    ...part("what", ["title", "version", "release", "build", "patch", "released", "firmware", "services"]),
+    ...part("suits", ["models", "cpu", "installs", "flavour"]),
+    ...part("files", ["files", "source", "on"]),
+  ],
+};
+
+function part(id: string, fields: readonly string[]): SectionField[] {
+  return (IMAGE_SECTIONS.find((s) => s.id === id)?.fields ?? []).filter((f) => fields.includes(f.at));
+}

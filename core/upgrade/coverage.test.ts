@@ -1,0 +1,84 @@
+import { demoCatalogue } from "~/demo/catalogue";
+import { indexCatalogue } from "./catalogueIndex";
+import { coverage, coverageOf } from "./coverage";
+import { makeCatalogue, makeImage, makeModel } from "./fixtures";
+import { REASON_RULES } from "./reasonWords";
+
+const GiB = 1_073_741_824;
+const cellOf = (
+  model: ReturnType<typeof makeModel>,
+  images: ReturnType<typeof makeImage>[],
+  id: string,
+  pairs: object[] = [],
+) => {
+  const index = indexCatalogue({ ...makeCatalogue({ models: [model], images }), incompatible: pairs as never });
+  const entry = index.images.get(id);
+  if (!entry) throw new Error(id);
+  const cell = coverageOf(model, entry, index);
+  return cell && [cell.state, cell.code];
+};
+const m = makeModel({
+  id: "m",
+  logical: true,
+  userspaceFastboot: true,
+  room: { system: GiB / 2, product: GiB / 4, recovery: GiB },
+});
+const rom = makeImage({ id: "rom", kind: "rom", models: ["m"], installs: "packages" }, 33);
+const recovery = makeImage({ id: "rec", kind: "recovery", models: ["m"], flavour: "custom" }, 33);
+const gsi = makeImage({ id: "gsi", kind: "gsi", cpu: "arm64" }, 33);
+const vbmeta = makeImage({ id: "vb", kind: "verification", models: ["m"], build: "B" }, 28);
+
+describe("coverage", () => {
+  test.each([
+    [
+      "made for another board",
+      [makeImage({ id: "x", kind: "rom", models: ["n"], installs: "packages" }, 33)],
+      "x",
+      null,
+    ],
+    ["a ROM with its recovery", [rom, recovery], "rom", ["good", null]],
+    ["a ROM without one", [rom], "rom", ["stopped", "recovery.missing"]],
+    [
+      "a ROM whose only recovery is of another kind",
+      [rom, makeImage({ id: "r", kind: "recovery", models: ["m"], flavour: "rom" }, 33)],
+      "rom",
+      ["stopped", "recovery.missing"],
+    ],
+    ["a generic image too large, product removed", [gsi, vbmeta], "gsi", ["stopped", "gsi.room"]],
+    ["another processor", [makeImage({ id: "g", kind: "gsi", cpu: "arm" }, 30), vbmeta], "g", ["stopped", "image.cpu"]],
+    [
+      "withdrawn",
+      [{ ...rom, withdrawn: { on: "2025-01-01", says: "bad", successor: null } }, recovery],
+      "rom",
+      ["withdrawn", "image.withdrawn"],
+    ],
+    [
+      "known faults",
+      [{ ...rom, faults: [{ hardware: "camera" as const, models: [], says: "Camera is dark" }] }, recovery],
+      "rom",
+      ["faults", null],
+    ],
+  ])("%s", (_name, images, id, expected) => expect(cellOf(m, images, id)).toEqual(expected));
+
+  test("locked for good, a pair that does not work, a generic image without a verification file", () => {
+    expect(cellOf({ ...m, unlock: { ...m.unlock, possible: false } }, [rom, recovery], "rom")).toEqual([
+      "stopped",
+      "unlock.impossible",
+    ]);
+    const pair = { a: "rom", b: "rec", says: "they fight", source: "s", on: "2025-01-01" };
+    expect(cellOf(m, [rom, recovery], "rom", [pair])).toEqual(["stopped", "pair.incompatible"]);
+    const roomy = { ...m, room: { ...m.room, system: 2 * GiB } };
+    expect(cellOf(roomy, [gsi], "gsi")).toEqual(["stopped", "verification.missing"]);
+    expect(cellOf(roomy, [gsi, vbmeta], "gsi")).toEqual(["good", null]);
+  });
+
+  test("the demo: every cell has a reason where it is stopped, every reason a rule in words", () => {
+    const cells = coverage(indexCatalogue(demoCatalogue()));
+    expect(cells.length).toBeGreaterThan(80);
+    for (const cell of cells) {
+      expect(cell.says).not.toBe("");
+      if (cell.state === "stopped") expect(REASON_RULES[cell.code as keyof typeof REASON_RULES]).toBeTruthy();
+    }
+    expect(new Set(cells.map((c) => c.state))).toEqual(new Set(["good", "faults", "stopped", "withdrawn"]));
+  });
+});
