@@ -303,10 +303,6 @@ async function measureMatrix(address: string) {
       shown.push(
         await page.evaluate(() => performance.getEntriesByName("first-contentful-paint")[0]?.startTime ?? Number.NaN),
       );
-      console.log(
-        shown.at(-1),
-        await page.evaluate(() => JSON.stringify(performance.getEntriesByType("navigation")[0])),
-      );
       if ((await page.locator("[aria-label='Coverage matrix'] button").count()) === 0) throw new Error("no marks");
     }
     tell(`coverage ${MODELS} × ${IMAGES}: first shown in the browser`, shown.sort((a, b) => a - b)[2], 300);
