@@ -24,6 +24,8 @@ export class Workshop {
       encoding: "utf8",
       stdio: ["ignore", "pipe", "pipe"],
       maxBuffer: 64 * 1_048_576,
+      // Programs that make file systems lie where only root looks by itself.
+      env: { ...process.env, PATH: `${process.env.PATH}:/usr/sbin:/sbin` },
     });
   }
 
