@@ -52,7 +52,8 @@ export async function prepare({ system }) {
   }
   if (!system) return;
   const missing = Object.entries(SYSTEM).filter(
-    ([command]) => !existsSync(command) && spawnSync("sh", ["-c", `PATH=$PATH:/usr/sbin command -v ${command}`]).status !== 0,
+    ([command]) =>
+      !existsSync(command) && spawnSync("sh", ["-c", `PATH=$PATH:/usr/sbin command -v ${command}`]).status !== 0,
   );
   if (missing.length === 0) return;
   const packages = [...new Set(missing.map(([, name]) => name))];
