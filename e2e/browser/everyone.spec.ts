@@ -1,4 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
+import type { Page } from "@playwright/test";
 import { expect, test } from "../rig/app";
 
 test.use({ desk: "everyone" });
@@ -67,12 +68,20 @@ const PAGES = [
 /** The narrow page differs by its frame, its tables and its forms: one of each is looked at. */
 const NARROW = ["/", "/match", "/clearance/SF-06", "/bench/TH-019", "/letters/ask"];
 
+/** One page for all addresses: a new one each would fetch and compile every script again. */
+let shared: Page;
+const broken: string[] = [];
+test.beforeAll(async ({ browser, appOfWorker }) => {
+  shared = await browser.newPage({ baseURL: appOfWorker.url });
+  shared.on("pageerror", (error) => broken.push(error.message));
+});
+test.afterAll(() => shared.close());
+
 for (const address of PAGES) {
-  test(`no violations of level A or AA, no page wider than the screen, no script that breaks: ${address}`, async ({
-    page,
-  }) => {
-    const broken: string[] = [];
-    page.on("pageerror", (error) => broken.push(error.message));
+  test(`no violations of level A or AA, no page wider than the screen, no script that breaks: ${address}`, async () => {
+    const page = shared;
+    broken.length = 0;
+    await page.setViewportSize({ width: 1280, height: 800 });
     await page.goto(address);
     for (const width of [1280, 400]) {
       await page.setViewportSize({ width, height: 800 });
