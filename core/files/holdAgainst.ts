@@ -14,7 +14,6 @@ export interface Target {
   /** Full build number that is installed. */
   readonly build: string | null;
   readonly api: number | null;
-  readonly firmware: string | null;
 }
 
 /** Stable codes of what was looked at; other software may rely on them: add, never rename. */

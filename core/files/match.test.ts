@@ -73,7 +73,6 @@ describe("held against a device", () => {
     cpu: "arm64",
     build: "HL12-SP1A.220405.004",
     api: 31,
-    firmware: null,
   };
   const codes = (report: FileReport, target: Target, image: string | null = null) =>
     holdAgainst(report, images.find((i) => i.id === image) ?? null, target)

@@ -28,7 +28,6 @@ const targetOf = (model: Model, title: string): Target => ({
   cpu: model.cpu,
   build: null,
   api: null,
-  firmware: null,
 });
 
 export function loader({ request }: Route.LoaderArgs) {
@@ -38,7 +37,7 @@ export function loader({ request }: Route.LoaderArgs) {
   const standing = tag ? findStanding(db(), tag) : undefined;
   const device = standing && plannedDevice(db(), standing);
   const model = device?.model ?? models.find((m) => m.id === params.get("model")) ?? null;
-  const fact = (key: "build.number" | "firmware.version" | "android.release") =>
+  const fact = (key: "build.number" | "android.release") =>
     device ? (currentValue<string>(device.facts, key) ?? null) : null;
   const release = fact("android.release");
   return {
@@ -75,7 +74,6 @@ export function loader({ request }: Route.LoaderArgs) {
             cpu: currentValue<Target["cpu"]>(device.facts, "cpu.arch") ?? model.cpu,
             build: fact("build.number"),
             api: release ? apiOf(release) : null,
-            firmware: fact("firmware.version"),
           }
         : targetOf(model, modelTitle(model))),
     seen: lastFilesSeen(db(), 12),

@@ -32,7 +32,6 @@ function reduce(files: readonly DroppedFile[], change: Change): readonly Dropped
 }
 
 interface Bench {
-  readonly workers: readonly Worker[];
   readonly remote: Remote<FileBench>;
   readonly close: () => void;
 }
@@ -46,14 +45,12 @@ function startBench(): Bench {
   const { port1, port2 } = new MessageChannel();
   void server.serve(transfer(port1, [port1]));
   void remote.connect(transfer(port2, [port2]));
-  const workers = [reader, sha256];
   return {
-    workers,
     remote,
     close() {
       remote[releaseProxy]();
       server[releaseProxy]();
-      for (const worker of workers) worker.terminate();
+      for (const worker of [reader, sha256]) worker.terminate();
     },
   };
 }
