@@ -1,7 +1,7 @@
 import { createHash } from "node:crypto";
 import fs from "node:fs";
 import path from "node:path";
-import { type Catalogue, readCatalogue } from "~/core/catalogue/catalogue";
+import { type Catalogue, checkReferences, type Pack, readPack } from "~/core/catalogue/catalogue";
 import type { Image } from "~/core/catalogue/image";
 import { standInBytes } from "~/core/files/standIn";
 
@@ -13,12 +13,12 @@ export const DEMO_DATA = path.resolve("demo/data");
  *
  * @throws Error when the data file breaks the schema, with each place
  */
-export function demoCatalogue(): Catalogue {
-  const read = readCatalogue(fs.readFileSync(path.join(DEMO_DATA, "catalogue.json"), "utf8"));
-  if (!read.ok) throw new Error(read.problems.map((p) => `${p.at}: ${p.says}`).join("\n"));
-  const { catalogue } = read;
-  const codename = codenames(catalogue);
-  return { ...catalogue, images: catalogue.images.map((image) => withDigests(image, codename)) };
+export function demoCatalogue(): Pack {
+  const read = readPack(fs.readFileSync(path.join(DEMO_DATA, "catalogue.json"), "utf8"));
+  const problems = read.ok ? checkReferences(read.pack) : read.problems;
+  if (!read.ok || problems.length) throw new Error(problems.map((p) => `${p.at}: ${p.says}`).join("\n"));
+  const codename = codenames(read.pack);
+  return { ...read.pack, images: read.pack.images.map((image) => withDigests(image, codename)) };
 }
 
 type Codename = (model: string) => string | undefined;

@@ -10,12 +10,13 @@ import { writeRunbook } from "~/core/runbook/runbook";
 import { indexCatalogue } from "~/core/upgrade/catalogueIndex";
 import { planDevice } from "~/core/upgrade/plan";
 import { setAside } from "~/store/aside";
-import { replaceCatalogue } from "~/store/catalogue";
+
 import { appendClearance, clearanceEvents } from "~/store/clearance";
 import type { Hand, Store } from "~/store/database";
 import { addBatch, addDevices, findStanding } from "~/store/devices";
 import { saveDonor } from "~/store/donors";
 import { appendFacts } from "~/store/facts";
+import { loadPack } from "~/store/packs";
 import { savePolicy } from "~/store/policy";
 import { appendChecks, appendStep, beginRun, decide, endCheckout, findRun } from "~/store/runs";
 import { writeSetting } from "~/store/setting";
@@ -54,7 +55,7 @@ export function loadDemo(store: Store) {
     writeSetting(store, "demo.clock-ahead", String(Date.parse(scenario.clock) - Date.now()));
     const [first] = scenario.batches;
     const opening = { by: person(0), at: first.received + DAY(8) };
-    replaceCatalogue(store, demoCatalogue(), opening);
+    loadPack(store, demoCatalogue(), opening, "Demo catalogue");
     const { organisation, letterFrom, collectionPoint } = scenario;
     savePolicy(store, { ...DEFAULT_POLICY, organisation, letterFrom, collectionPoint }, 0, opening);
     for (const [name, contact] of Object.entries(scenario.donors)) saveDonor(store, name, contact, 0, opening);

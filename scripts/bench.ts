@@ -19,10 +19,10 @@ import { decodeList, readCsv } from "~/core/files/table";
 import { indexCatalogue } from "~/core/upgrade/catalogueIndex";
 import { makeCatalogue, makeFacts, makeImage, makeModel, makeNeed } from "~/core/upgrade/fixtures";
 import { Planner, planDevice } from "~/core/upgrade/plan";
-import { replaceCatalogue } from "~/store/catalogue";
 import { openStore } from "~/store/database";
 import { addBatch, addDevices, searchDevices } from "~/store/devices";
 import { replaceKnown, searchKnown } from "~/store/known";
+import { loadPack } from "~/store/packs";
 
 const MODELS = 200;
 const IMAGES = 400;
@@ -155,7 +155,7 @@ const folder = fs.mkdtempSync(path.join(os.tmpdir(), "upshift-bench-"));
 const file = path.join(folder, "bench.db");
 const store = openStore(file);
 const hand = { by: "bench", at: "2026-01-01T00:00:00.000Z" };
-replaceCatalogue(store, catalogue, hand);
+loadPack(store, catalogue, hand);
 addBatch(store, { id: "big", title: "Big", received: "2026-01-01", note: "" });
 addDevices(
   store,
@@ -222,7 +222,7 @@ store.close();
 /** Lists, the register of supported devices and the search index, at the sizes they are meant for. */
 async function measureIntake() {
   const own = openStore(path.join(folder, "intake.db"));
-  replaceCatalogue(own, catalogue, hand);
+  loadPack(own, catalogue, hand);
   addBatch(own, { id: "big", title: "Big", received: "2026-01-01", note: "" });
   const csv = ["tag,serial,model,android,battery,donor"];
   for (let i = 0; i < 10_000; i++)

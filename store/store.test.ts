@@ -6,11 +6,12 @@ import type { ClearanceEventKind } from "~/core/clearance/events";
 import { lockPossible } from "~/core/clearance/proof";
 import { makeCatalogue, makeImage, makeModel, makeNeed } from "~/core/upgrade/fixtures";
 import { bringBack, setAside } from "./aside";
-import { catalogueHistory, compareCatalogue, readCatalogueRows, readRevisions, replaceCatalogue } from "./catalogue";
+import { catalogueHistory, readCatalogueRows, readRevisions } from "./catalogue";
 import { appendClearance, clearanceEvents } from "./clearance";
 import { type Hand, migrate, openStore, StaleEdit, type Store } from "./database";
 import { addBatch, addDevices, findStanding, saveDevice, searchDevices, standingsIn, tagsInUse } from "./devices";
 import { appendFacts, factsByDevice, factsOf } from "./facts";
+import { addPack, findPack, loadPack, takePack } from "./packs";
 import { readPolicy, savePolicy } from "./policy";
 import {
   appendChecks,
@@ -35,7 +36,7 @@ const catalogue = makeCatalogue({
 
 function fresh(): Store {
   const store = openStore(":memory:");
-  replaceCatalogue(store, catalogue, hand);
+  loadPack(store, catalogue, hand);
   addBatch(store, { id: "b", title: "Box", received: "2026-11-16", note: "" });
   addDevices(
     store,
@@ -255,23 +256,21 @@ describe("the catalogue", () => {
       images: [{ ...catalogue.images[0], title: "New title" }],
       models: [...catalogue.models, makeModel({ id: "n" })],
     };
-    expect(compareCatalogue(store, next)).toEqual([
-      { kind: "model", id: "n", is: "new" },
-      { kind: "image", id: "s", is: "changed" },
-    ]);
-    replaceCatalogue(store, next, hand);
+    expect(loadPack(store, next, hand)).toBe(2);
     expect(catalogueHistory(store, "image", "s")).toHaveLength(2);
     expect(catalogueHistory(store, "model", "m")).toHaveLength(1);
   });
 
-  test("a need that devices wait for can't vanish, and nothing else of that import is written", () => {
+  test("a need that devices wait for can't vanish, and nothing else of that pack is written", () => {
     const store = fresh();
     const before = readRevisions(store);
-    expect(() =>
-      replaceCatalogue(store, { ...catalogue, models: [], images: [], needs: [makeNeed({ id: "other" })] }, hand),
-    ).toThrow("“need”");
+    const pack = { ...catalogue, title: "Later", needs: [makeNeed({ id: "other" })] };
+    const id = addPack(store, { title: pack.title, name: "later.json", text: "{}" }, hand);
+    const choices = { take: new Set(["need other"]), packsWay: new Set<string>(), out: new Set(["need need"]) };
+    expect(() => takePack(store, id, pack, choices, hand)).toThrow("Devices are planned for it");
     expect(readCatalogueRows(store)).toEqual(catalogue);
     expect(readRevisions(store)).toEqual(before);
+    expect(findPack(store, id)?.taken).toBeNull();
   });
 });
 

@@ -1,10 +1,11 @@
 import { lockPossible } from "~/core/clearance/proof";
 import { loadDemo } from "~/demo/load";
-import { readCatalogueRows, replaceCatalogue } from "~/store/catalogue";
+import { readCatalogueRows } from "~/store/catalogue";
 import { appendClearance, clearanceEvents } from "~/store/clearance";
 import { openStore, type Store } from "~/store/database";
 import { findStanding, saveDevice } from "~/store/devices";
 import { appendFacts } from "~/store/facts";
+import { loadPack } from "~/store/packs";
 import { readPolicy, savePolicy } from "~/store/policy";
 import { countStations, placedDevices } from "./lane";
 import { plannedDevices } from "./planning";
@@ -84,10 +85,11 @@ describe("kept plans", () => {
     expect(planOf(store, "TH-001").plan.best?.image).toBe("wicklight-14-vesper");
     const c = readCatalogueRows(store);
     const withdrawn = { on: "2026-11-01", says: "it loses the radio", successor: null };
-    replaceCatalogue(
+    loadPack(
       store,
       { ...c, images: c.images.map((i) => (i.id === "wicklight-14-vesper" ? { ...i, withdrawn } : i)) },
       hand,
+      "Demo catalogue",
     );
     expect(planOf(store, "TH-001").plan.best?.image).not.toBe("wicklight-14-vesper");
     expect(planOf(store, "TH-001").plan.stops.find((s) => s.image === "wicklight-14-vesper")?.code).toBe(
@@ -95,7 +97,7 @@ describe("kept plans", () => {
     );
 
     const locked = { ...readCatalogueRows(store) };
-    replaceCatalogue(
+    loadPack(
       store,
       {
         ...locked,
@@ -104,12 +106,13 @@ describe("kept plans", () => {
         ),
       },
       hand,
+      "Demo catalogue",
     );
     expect(planOf(store, "TH-017").plan.best?.waitingDays).toBe(0);
 
     const easier = { ...readCatalogueRows(store) };
     expect(planOf(store, "TH-023").plan.verdict).toBe("not-this-way");
-    replaceCatalogue(
+    loadPack(
       store,
       {
         ...easier,
@@ -118,6 +121,7 @@ describe("kept plans", () => {
         ),
       },
       hand,
+      "Demo catalogue",
     );
     expect(planOf(store, "TH-023").plan.verdict).toBe("can-go");
   });

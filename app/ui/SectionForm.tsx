@@ -61,11 +61,12 @@ function One({
   switch (field.kind) {
     case "checks": {
       const options = field.options === "models" ? models : field.options === "images" ? images : field.options;
-      const chosen = sent ?? (value as readonly string[] | undefined) ?? [];
+      // A box that is not ticked is not sent: what was refused came without it, too.
+      const chosen = (kept ? sent : (value as readonly string[] | undefined)) ?? [];
       return (
         <fieldset>
           <legend className="label">{field.label}</legend>
-          <div className="columns-1 sm:columns-2 lg:columns-3">
+          <div className={inRow ? "max-h-28 overflow-y-auto text-sm" : "columns-1 sm:columns-2 lg:columns-3"}>
             {options.map((o) => (
               <label key={o.value} className="block">
                 <input type="checkbox" name={name} value={o.value} defaultChecked={chosen.includes(o.value)} /> {o.text}

@@ -1,5 +1,5 @@
 import { makeCatalogue, makeFacts, makeImage, makeModel } from "~/core/upgrade/fixtures";
-import { readCatalogue } from "./catalogue";
+import { checkReferences, readPack } from "./catalogue";
 import { identify } from "./identify";
 import { expandedBytes, imageBytes } from "./image";
 import { floorOf } from "./need";
@@ -13,27 +13,32 @@ const whole = makeCatalogue({
   ],
 });
 
+const HEAD = { format: "upshift-lane-catalogue", version: 1 };
+
 /** Problems of the whole catalogue with one thing changed. */
 function problems(change: (c: Record<string, never> & typeof whole) => void): string[] {
   const copy = structuredClone(whole) as never as Parameters<typeof change>[0];
   change(copy);
-  const read = readCatalogue(JSON.stringify(copy));
-  return read.ok ? [] : read.problems.map((p) => `${p.at}: ${p.says}`);
+  const read = readPack(JSON.stringify({ ...HEAD, ...copy }));
+  return (read.ok ? checkReferences(read.pack) : read.problems).map((p) => `${p.at}: ${p.says}`);
 }
 
 describe("catalogue documents", () => {
   test("a good one is read, with or without a byte order mark", () => {
-    expect(readCatalogue(`\uFEFF${JSON.stringify(whole)}`)).toEqual({ ok: true, catalogue: whole });
+    expect(readPack(`\uFEFF${JSON.stringify({ ...HEAD, ...whole })}`)).toEqual({
+      ok: true,
+      pack: { ...HEAD, title: "Catalogue", ...whole },
+    });
   });
 
   test.each([
     ["not JSON", "{", "document: This is not JSON"],
     ["a list", "[]", "document:"],
     ["another document", '{"format":"something"}', "format:"],
-    ["a future version", JSON.stringify({ ...whole, version: 2 }), "version:"],
-    ["an unknown field", JSON.stringify({ ...whole, extra: 1 }), "document:"],
+    ["a future version", JSON.stringify({ ...HEAD, ...whole, version: 2 }), "version:"],
+    ["an unknown field", JSON.stringify({ ...HEAD, ...whole, extra: 1 }), "document:"],
   ])("%s", (_name, text, begins) => {
-    const read = readCatalogue(text);
+    const read = readPack(text);
     expect(read.ok).toBe(false);
     if (!read.ok) expect(`${read.problems[0].at}: ${read.problems[0].says}`).toContain(begins);
   });
@@ -43,7 +48,7 @@ describe("catalogue documents", () => {
       expect.stringContaining("images[0].models[0]: There is no model “nobody”"),
     ]);
     expect(problems((c) => Object.assign(c.images[1], { id: "rom" }))).toEqual([
-      expect.stringContaining("images[1].id: “rom” stands twice"),
+      expect.stringContaining("images[1]: “rom” stands twice"),
     ]);
     expect(
       problems((c) => Object.assign(c.images[0], { withdrawn: { on: "2025-01-01", says: "bad", successor: "gone" } })),

@@ -13,16 +13,30 @@ export const Incompatible = z.strictObject({
 });
 export type Incompatible = z.infer<typeof Incompatible>;
 
-/** The whole catalogue as one document: the format of export and import. */
-export const Catalogue = z.strictObject({
+/** The whole catalogue: in it, every name points at something. */
+export interface Catalogue {
+  readonly models: readonly Model[];
+  readonly images: readonly Image[];
+  readonly needs: readonly Need[];
+  readonly incompatible: readonly Incompatible[];
+}
+
+/**
+ * A part of a catalogue, or the whole of it, as one document: the format of export and import. Its names may point at
+ * entries that it does not hold. The JSON Schema made of it is published (docs/catalogue.schema.json).
+ */
+export const Pack = z.strictObject({
+  $schema: z.string().optional(),
   format: z.literal("upshift-lane-catalogue"),
   version: z.literal(1),
-  models: z.array(Model),
-  images: z.array(Image),
-  needs: z.array(Need),
-  incompatible: z.array(Incompatible),
+  /** What the pack goes by; another one of the same title is a later state of the same pack. */
+  title: z.string().trim().min(1).max(80).default("Catalogue"),
+  models: z.array(Model).default([]),
+  images: z.array(Image).default([]),
+  needs: z.array(Need).default([]),
+  incompatible: z.array(Incompatible).default([]),
 });
-export type Catalogue = z.infer<typeof Catalogue>;
+export type Pack = z.infer<typeof Pack>;
 
 export interface CatalogueProblem {
   /** Where in the document, like `images[3].models[0]`. */
@@ -33,54 +47,59 @@ export interface CatalogueProblem {
 const pathText = (path: readonly PropertyKey[]) =>
   path.map((p, i) => (typeof p === "number" ? `[${p}]` : `${i ? "." : ""}${String(p)}`)).join("");
 
+/** What is wrong with a document that was to be read. */
+export interface Unreadable {
+  readonly ok: false;
+  readonly problems: readonly CatalogueProblem[];
+}
+
 /**
- * Reads a catalogue document.
+ * Reads a pack.
  *
  * @param text JSON text, as written by the export
- * @returns the catalogue, or every problem with its place; never throws
+ * @returns the pack, or every problem with its place; never throws
  */
-export function readCatalogue(
-  text: string,
-):
-  | { readonly ok: true; readonly catalogue: Catalogue }
-  | { readonly ok: false; readonly problems: readonly CatalogueProblem[] } {
+export function readPack(text: string): { readonly ok: true; readonly pack: Pack } | Unreadable {
   let json: unknown;
   try {
     json = JSON.parse(text.replace(/^\uFEFF/, ""));
   } catch (error) {
-    return {
-      ok: false,
-      problems: [
-        {
-          at: "document",
-          says: `This is not JSON (${(error as Error).message}). Choose a file made by the catalogue export`,
-        },
-      ],
-    };
+    const says = `This is not JSON (${(error as Error).message}). Choose a file made by the catalogue export`;
+    return { ok: false, problems: [{ at: "document", says }] };
   }
-  const parsed = Catalogue.safeParse(json);
-  if (!parsed.success) {
+  const parsed = Pack.safeParse(json);
+  if (!parsed.success)
     return {
       ok: false,
       problems: parsed.error.issues.slice(0, 50).map((i) => ({ at: pathText(i.path) || "document", says: i.message })),
     };
-  }
-  const problems = checkReferences(parsed.data);
-  return problems.length ? { ok: false, problems } : { ok: true, catalogue: parsed.data };
+  const problems = doubledIds(parsed.data);
+  return problems.length ? { ok: false, problems } : { ok: true, pack: parsed.data };
 }
 
-/** Names that point nowhere, doubled ids, firmware not on the model's list. */
+/** Entries that stand twice in a pack: nobody can say which of the two is meant. */
+function doubledIds(pack: Pack): CatalogueProblem[] {
+  const problems: CatalogueProblem[] = [];
+  for (const kind of ["models", "images", "needs", "incompatible"] as const) {
+    const seen = new Set<string>();
+    pack[kind].forEach((entry, i) => {
+      const id = "a" in entry ? pairId(entry) : entry.id;
+      if (seen.has(id)) problems.push({ at: `${kind}[${i}]`, says: `“${id}” stands twice; every id is used once` });
+      seen.add(id);
+    });
+  }
+  return problems;
+}
+
+/** What a pair goes by, whichever of the two stands first. */
+export const pairId = ({ a, b }: Pick<Incompatible, "a" | "b">): string => [a, b].sort().join(" ");
+
+/** Names that point nowhere, and firmware that is not on the model's list. */
 export function checkReferences(catalogue: Catalogue): CatalogueProblem[] {
   const problems: CatalogueProblem[] = [];
   const models = new Map(catalogue.models.map((m) => [m.id, m]));
   const images = new Map(catalogue.images.map((i) => [i.id, i]));
-  const seen = new Set<string>();
-  const doubled = (kind: string, id: string, at: string) => {
-    if (seen.has(`${kind}:${id}`)) problems.push({ at, says: `“${id}” stands twice; every id is used once` });
-    seen.add(`${kind}:${id}`);
-  };
   catalogue.models.forEach((model, i) => {
-    doubled("model", model.id, `models[${i}].id`);
     model.firmware.dangerous.forEach((range, j) => {
       for (const key of ["from", "to", "safe"] as const)
         if (!model.firmware.order.includes(range[key]))
@@ -91,7 +110,6 @@ export function checkReferences(catalogue: Catalogue): CatalogueProblem[] {
     });
   });
   catalogue.images.forEach((image, i) => {
-    doubled("image", image.id, `images[${i}].id`);
     image.models.forEach((id, j) => {
       if (!models.has(id))
         problems.push({
@@ -107,9 +125,6 @@ export function checkReferences(catalogue: Catalogue): CatalogueProblem[] {
     const next = image.withdrawn?.successor;
     if (next && !images.has(next))
       problems.push({ at: `images[${i}].withdrawn.successor`, says: `There is no image “${next}”` });
-  });
-  catalogue.needs.forEach((need, i) => {
-    doubled("need", need.id, `needs[${i}].id`);
   });
   catalogue.incompatible.forEach((pair, i) => {
     for (const key of ["a", "b"] as const)

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { apiOf } from "~/core/android/releases";
 import { Bytes, Cpu, Hardware, IsoDate, Provenance, Slug } from "./common";
+import { Facets, NO_FACETS } from "./facets";
 
 export const ImageKind = z.enum([
   "official-update",
@@ -67,6 +68,8 @@ export const Image = z
     models: z.array(Slug).default([]),
     cpu: Cpu.nullable().default(null),
     files: z.array(ImageFile).min(1),
+    /** What a generic image is built for, beside its processor. */
+    generic: Facets.default(NO_FACETS),
     needs: z
       .strictObject({
         firmwareFrom: z.string().nullable().default(null),

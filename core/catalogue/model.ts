@@ -4,6 +4,32 @@ import { Api, Bytes, Cpu, Hardware, Provenance, Slug } from "./common";
 /** A mark that no later step takes away. */
 export const Irreversible = z.string().min(3).max(200);
 
+export const FlashInterface = z.enum(["fastboot", "download-mode", "loader"]);
+export type FlashInterface = z.infer<typeof FlashInterface>;
+
+export const FLASH_WORDS: Record<FlashInterface, string> = {
+  fastboot: "fastboot",
+  "download-mode": "the maker's download mode",
+  loader: "the board's loader",
+};
+
+export const BinderBits = z.enum(["32", "64"]);
+
+/** Where on the way a quirk shows; the sheet says it there. */
+export const QuirkAt = z.enum(["always", "android", "bootloader", "userspace", "recovery", "first-start"]);
+export type QuirkAt = z.infer<typeof QuirkAt>;
+
+export const QUIRK_WORDS: Record<QuirkAt, string> = {
+  always: "All the time",
+  android: "In Android",
+  bootloader: "In the bootloader",
+  userspace: "In userspace fastboot",
+  recovery: "In recovery",
+  "first-start": "At the first start",
+};
+
+const Quirk = z.strictObject({ at: QuirkAt, says: z.string().min(3).max(300) });
+
 /**
  * One board, with every name and model number it is sold under.
  *
@@ -18,10 +44,16 @@ export const Model = z.strictObject({
   board: z.string().min(1).max(40),
   form: z.enum(["phone", "tablet"]),
   launchApi: Api,
+  /** What it is flashed through: fastboot, the maker's download mode, or the loader of its board. */
+  flash: FlashInterface.default("fastboot"),
   /** Diagonal and resolution as a person can measure or read them, like "10.1 in, 1920 × 1200"; null when not recorded. */
   screen: z.string().min(2).max(40).nullable().default(null),
   cpu: Cpu,
   hardware: z.array(Hardware),
+  /** Bits of its binder: a 32-bit processor's system may talk either; null while nobody knows. */
+  binder: BinderBits.nullable().default(null),
+  /** Its system partition holds the root folder, as a GSI of the two-slot layout expects; null while nobody knows. */
+  systemAsRoot: z.boolean().nullable().default(null),
   treble: z.boolean(),
   slots: z.boolean(),
   userspaceFastboot: z.boolean(),
@@ -59,6 +91,8 @@ export const Model = z.strictObject({
   stockRestoresRecovery: z.boolean().default(false),
   /** A recorded success of going down a release without stock in between. */
   directDowngrade: z.boolean().default(false),
+  /** What is peculiar to it, and where on the way it shows. */
+  quirks: z.array(Quirk).max(40).default([]),
   ...Provenance,
 });
 export type Model = z.infer<typeof Model>;

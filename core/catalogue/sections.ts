@@ -1,5 +1,7 @@
 import type { z } from "zod";
 import { HARDWARE_WORDS, Hardware } from "./common";
+import { FACET_WORDS } from "./facets";
+import { FLASH_WORDS, QUIRK_WORDS } from "./model";
 
 /** One thing that is edited: where it stands in the entry, and what its field looks like. */
 export type SectionField =
@@ -33,9 +35,13 @@ export interface Section {
   readonly id: string;
   readonly title: string;
   readonly fields: readonly SectionField[];
+  /** Kinds of image that have this part; all of them where it does not say. */
+  readonly kinds?: readonly string[];
 }
 
 const words = (list: readonly string[]) => list.map((value) => ({ value, text: value }));
+const choices = (texts: Readonly<Record<string, string>>) =>
+  Object.entries(texts).map(([value, text]) => ({ value, text }));
 const HARDWARE = Hardware.options.map((value) => ({ value, text: HARDWARE_WORDS[value] }));
 const PROVENANCE: Section["fields"] = [
   { at: "source", label: "Where this comes from", kind: "text" },
@@ -109,6 +115,22 @@ export const MODEL_SECTIONS: readonly Section[] = [
     id: "flashing",
     title: "Partitions and keys",
     fields: [
+      { at: "flash", label: "Flashed through", kind: "choice", options: choices(FLASH_WORDS) },
+      {
+        at: "binder",
+        label: "Binder of its kernel",
+        kind: "choice",
+        nullable: true,
+        options: choices(FACET_WORDS.binder),
+        hint: "Matters on 32-bit processors; adb shell uname -m says aarch64 where it is 64-bit",
+      },
+      {
+        at: "systemAsRoot",
+        label: "Root folder inside the system partition",
+        kind: "yes-no",
+        nullable: true,
+        hint: "Always so with two slots, or sold with Android 10 or later",
+      },
       { at: "treble", label: "Vendor interface (Treble)", kind: "yes-no" },
       { at: "slots", label: "Two slots", kind: "yes-no" },
       { at: "userspaceFastboot", label: "Userspace fastboot", kind: "yes-no" },
@@ -123,6 +145,23 @@ export const MODEL_SECTIONS: readonly Section[] = [
       { at: "keys.recovery", label: "Keys to recovery", kind: "area" },
       { at: "stockRestoresRecovery", label: "The stock system puts its own recovery back", kind: "yes-no" },
       { at: "directDowngrade", label: "Going down a release directly went well before", kind: "yes-no" },
+      ...PROVENANCE,
+    ],
+  },
+  {
+    id: "quirks",
+    title: "Quirks",
+    fields: [
+      {
+        at: "quirks",
+        label: "Quirks",
+        kind: "rows",
+        hint: "What is peculiar to this model; the bench sheet says it where it shows",
+        columns: [
+          { at: "at", label: "Where it shows", kind: "choice", options: choices(QUIRK_WORDS) },
+          { at: "says", label: "What to mind", kind: "text" },
+        ],
+      },
       ...PROVENANCE,
     ],
   },
@@ -175,6 +214,31 @@ export const IMAGE_SECTIONS: readonly Section[] = [
     ],
   },
   {
+    id: "generic",
+    title: "What it is built for",
+    kinds: ["gsi"],
+    fields: [
+      {
+        at: "generic.binder",
+        label: "Binder",
+        kind: "choice",
+        nullable: true,
+        options: choices(FACET_WORDS.binder),
+        hint: "Matters on 32-bit processors",
+      },
+      { at: "generic.slots", label: "Layout", kind: "choice", nullable: true, options: choices(FACET_WORDS.slots) },
+      {
+        at: "generic.patching",
+        label: "Patched for vendor parts",
+        kind: "choice",
+        nullable: true,
+        options: choices(FACET_WORDS.patching),
+        hint: "Lightly patched is tried first on newer devices, the others on older ones",
+      },
+      ...PROVENANCE,
+    ],
+  },
+  {
     id: "faults",
     title: "Known faults",
     fields: [
@@ -182,10 +246,10 @@ export const IMAGE_SECTIONS: readonly Section[] = [
         at: "faults",
         label: "Faults",
         kind: "rows",
-        hint: "Models by their id with blanks between; none means all",
+        hint: "No model ticked means all",
         columns: [
           { at: "hardware", label: "Hardware", kind: "choice", options: HARDWARE },
-          { at: "models", label: "On models", kind: "lines" },
+          { at: "models", label: "On models", kind: "checks", options: "models" },
           { at: "says", label: "What is wrong", kind: "text" },
         ],
       },
@@ -268,21 +332,9 @@ function rowsOf(field: Extract<SectionField, { kind: "rows" }>, form: FormData):
   for (let i = 0; form.has(`${field.at}.${i}.${field.columns[0].at}`) && i < 500; i++) {
     const texts = field.columns.map((c) => form.getAll(`${field.at}.${i}.${c.at}`).map(String));
     // A choice always has a value: what counts is whether anything was written.
-    if (field.columns.every((c, n) => c.kind === "choice" || texts[n].join("").trim() === "")) continue;
-    rows.push(
-      Object.fromEntries(
-        field.columns.map((c, n) => [
-          c.at,
-          // In a row, several words stand in one line.
-          c.kind === "lines"
-            ? texts[n]
-                .join(" ")
-                .split(/[\s,;]+/)
-                .filter(Boolean)
-            : valueFrom(c, texts[n]),
-        ]),
-      ),
-    );
+    if (field.columns.every((c, n) => c.kind === "choice" || c.kind === "checks" || texts[n].join("").trim() === ""))
+      continue;
+    rows.push(Object.fromEntries(field.columns.map((c, n) => [c.at, valueFrom(c, texts[n])])));
   }
   return rows;
 }
@@ -342,8 +394,9 @@ export const IMAGE_DRAFT: Section = {
         (value) => ({ value, text: value }),
       ),
     },
-    ...part("what", ["title", "version", "release", "build", "patch", "released", "firmware", "services"]),
+    ...part("what", ["title", "version", "release", "build", "patch", "released", "firmware", "services", "rooted"]),
     ...part("suits", ["models", "cpu", "installs", "flavour"]),
+    ...part("generic", ["generic.binder", "generic.slots", "generic.patching"]),
     ...part("files", ["files", "source", "on"]),
   ],
 };

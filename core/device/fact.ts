@@ -85,6 +85,16 @@ export const FACTS = {
     value: yesNo,
   },
   "cpu.arch": { says: "CPU type", ask: "Run the read-out: ABI list", value: z.enum(["arm", "arm64"]) },
+  "kernel.binder": {
+    says: "Binder, bits",
+    ask: "Run adb shell uname -m: aarch64 stands for 64",
+    value: z.enum(["32", "64"]),
+  },
+  "system.as-root": {
+    says: "Root folder inside the system partition",
+    ask: "Run the read-out before any upgrade, or look in an information app",
+    value: yesNo,
+  },
   "room.system": {
     says: "Room for the system partition, bytes",
     ask: "Run fastboot getvar all",

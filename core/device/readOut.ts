@@ -1,3 +1,4 @@
+import { apiOf } from "~/core/android/releases";
 import { type PartitionRoom, readRoom, slotEnding, systemRoom } from "~/core/android/room";
 import type { FactKey, FactValue } from "./fact";
 import { readFactValue } from "./fact";
@@ -32,6 +33,7 @@ const PROPS: Record<string, Take> = {
   },
   "ro.treble.enabled": (v, f) => f.set("treble.supported", v === "true"),
   "ro.product.cpu.abi": (v, f) => f.set("cpu.arch", v.startsWith("arm64") ? "arm64" : "arm"),
+  "ro.build.system_root_image": (v, f) => f.set("system.as-root", v === "true"),
   "ro.boot.flash.locked": (v, f) => f.set("bootloader.locked", v === "1"),
   "sys.oem_unlock_allowed": (v, f) => f.set("unlock.granted", v === "1"),
 };
@@ -74,6 +76,8 @@ export function readReadOut(text: string): ReadOut {
       else if (Object.hasOwn(PROPS, key)) PROPS[key](value, raw);
       continue;
     }
+    // What `uname -m` prints: a 64-bit kernel, which a 32-bit process sees as armv8l. A 32-bit one leaves the binder open.
+    if (/^(aarch64|armv8l)$/.test(line)) raw.set("kernel.binder", "64");
     const variable = /^(?:\(bootloader\)|INFO)?\s*([a-z][\w-]*(?::[\w-]+)?):\s*(.+)$/.exec(line);
     if (!variable) continue;
     const [, key, value] = [variable[0], variable[1], variable[2].trim()];
@@ -82,6 +86,9 @@ export function readReadOut(text: string): ReadOut {
     if (key === "serialno") serial = value;
     else if (Object.hasOwn(VARS, key)) VARS[key](value, raw);
   }
+  // From Android 10 on the property says "false" on every device, whatever its layout (from memory, no source).
+  const api = apiOf(String(raw.get("android.release") ?? ""));
+  if (raw.get("system.as-root") === false && (api === null || api >= 29)) raw.delete("system.as-root");
   for (const [key, value] of roomFacts(readRoom(text), raw.get("slot.current"))) raw.set(key, value);
   const facts = new Map<FactKey, FactValue>();
   const problems: string[] = [];

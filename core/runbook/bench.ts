@@ -22,6 +22,7 @@ interface Saying {
 export class Bench {
   readonly steps: Step[] = [];
   private operation = -1;
+  private readonly toldQuirks = new Set<string>();
 
   constructor(
     readonly model: Model,
@@ -34,12 +35,13 @@ export class Bench {
   }
 
   private add(code: string, deed: Deed, saying: Saying) {
+    const quirks = this.quirksHere(code);
     const taken = this.steps.filter((s) => s.code === code || s.code.startsWith(`${code}#`)).length;
     this.steps.push({
       code: taken ? `${code}#${taken + 1}` : code,
       operation: this.operation,
       title: saying.title,
-      says: saying.says,
+      says: quirks.length ? `${saying.says} On this model: ${quirks.join("; ")}.` : saying.says,
       deed,
       normal: saying.normal,
       otherwise: saying.otherwise,
@@ -48,6 +50,14 @@ export class Bench {
       caution: saying.caution ?? null,
       neededBy: saying.neededBy ?? null,
     });
+  }
+
+  /** Quirks of the model that show at this step for the first time. */
+  private quirksHere(code: string): string[] {
+    const at = code === "check.started" ? "first-start" : this.place;
+    const here = this.model.quirks.filter((q) => q.at === at && !this.toldQuirks.has(q.says));
+    for (const quirk of here) this.toldQuirks.add(quirk.says);
+    return here.map((q) => q.says);
   }
 
   hands(code: string, saying: Saying) {

@@ -190,6 +190,7 @@ function cautionsOf(way: Way, model: Model): string[] {
     cautions.push(
       `Switch automatic updates off: firmware ${model.firmware.dangerous.map((d) => `${d.from} to ${d.to}`).join(", ")} kills boards.`,
     );
+  cautions.push(...model.quirks.filter((q) => q.at === "always").map((q) => `On this model: ${q.says}.`));
   if (way.irreversible.length) cautions.push(`Can't be undone: ${way.irreversible.join("; ")}.`);
   if (model.form === "phone")
     cautions.push("A phone that goes to a person must place calls, or be labelled as not a phone.");

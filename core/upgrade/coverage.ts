@@ -20,13 +20,20 @@ export interface CoverageCell {
 /** What has to hold for a kind of image on any device of a model; rules about a device's moment are left out. */
 const STATIC: Record<IndexedImage["image"]["kind"], readonly rules.Rule[]> = {
   "official-update": [],
-  stock: [rules.unlockPossible],
-  "firmware-pack": [rules.unlockPossible],
-  recovery: [rules.unlockPossible, rules.recoveryFits],
-  rom: [rules.unlockPossible],
-  gsi: [rules.unlockPossible, rules.vendorInterface, rules.imageFits],
+  stock: [rules.unlockPossible, rules.throughFastboot],
+  "firmware-pack": [rules.unlockPossible, rules.throughFastboot],
+  recovery: [rules.unlockPossible, rules.throughFastboot, rules.recoveryFits],
+  rom: [rules.unlockPossible, rules.throughFastboot],
+  gsi: [
+    rules.unlockPossible,
+    rules.vendorInterface,
+    rules.binderFits,
+    rules.layoutFits,
+    rules.throughFastboot,
+    rules.imageFits,
+  ],
   services: [],
-  verification: [rules.unlockPossible],
+  verification: [rules.unlockPossible, rules.throughFastboot],
 };
 
 const firmwareKills: rules.Rule = (ctx) => {

@@ -68,8 +68,6 @@ export function makeNeed(over: Partial<Record<keyof Need, unknown>> = {}): Need 
 
 export function makeCatalogue(over: Partial<Catalogue>): Catalogue {
   return {
-    format: "upshift-lane-catalogue",
-    version: 1,
     models: [],
     images: [],
     needs: [makeNeed()],

@@ -1,4 +1,6 @@
+import type { Facets } from "~/core/catalogue/facets";
 import type { ImageKind } from "~/core/catalogue/image";
+import type { Model } from "~/core/catalogue/model";
 import type { IndexedImage } from "./catalogueIndex";
 import type { Rule } from "./rules";
 import * as rules from "./rules";
@@ -69,6 +71,18 @@ const writeMinutes = (bytes: number, device: PlanDevice) => bytes / device.model
 const failureOf = (entry: IndexedImage, usual: number) =>
   entry.image.success === null ? usual : 1 - entry.image.success;
 
+/**
+ * Whether the way a generic image is patched is the one to try first on a model: lightly patched on newer devices with
+ * fastboot, heavily patched or for the lite interface on older ones and in download mode. Common practice, no source.
+ *
+ * @returns null where the image does not say how it is patched
+ */
+export function patchingSuits(patching: Facets["patching"], model: Pick<Model, "launchApi" | "flash">): boolean | null {
+  if (patching === null) return null;
+  const newer = model.launchApi >= 28 && model.flash === "fastboot";
+  return newer === (patching === "light");
+}
+
 /** What a plan may begin with; after an official update the device stands at the beginning again. */
 export const FIRST_OPERATIONS: readonly OperationKind[] = [
   "take-update",
@@ -120,7 +134,13 @@ export const OPERATIONS: readonly OperationDefinition[] = [
     kind: "allow-unlock",
     image: null,
     next: ["wait-unlock", "unlock"],
-    needs: [rules.unlockPossible, rules.bootloaderLocked, rules.permission("none"), rules.systemStarts],
+    needs: [
+      rules.unlockPossible,
+      rules.throughFastboot,
+      rules.bootloaderLocked,
+      rules.permission("none"),
+      rules.systemStarts,
+    ],
     apply: (s, _e, device) => after(s, { permission: device.model.unlock.waitingDays > 0 ? "asked" : "granted" }),
     cost: () => ({ handsOn: 3, unattended: 0, failure: 0.005 }),
   },
@@ -136,7 +156,13 @@ export const OPERATIONS: readonly OperationDefinition[] = [
     kind: "unlock",
     image: null,
     next: ["flash-stock", "flash-recovery", "flash-verification", "remove-product", "install-gsi"],
-    needs: [rules.bootloaderLocked, rules.unlockPossible, rules.permission("granted"), rules.systemStarts],
+    needs: [
+      rules.bootloaderLocked,
+      rules.unlockPossible,
+      rules.throughFastboot,
+      rules.permission("granted"),
+      rules.systemStarts,
+    ],
     apply: (s) => after(s, { locked: false, storage: "clean", assumed: settled(s.assumed, ["bootloader.locked"]) }),
     cost: (_e, device) => ({
       handsOn: 4,
@@ -150,7 +176,13 @@ export const OPERATIONS: readonly OperationDefinition[] = [
     kind: "flash-stock",
     image: "stock",
     next: ["start-and-check", "flash-recovery", "flash-verification", "remove-product", "install-gsi"],
-    needs: [rules.suitsModel, rules.notWithdrawn, rules.bootloaderUnlocked, rules.bringsSafeFirmware],
+    needs: [
+      rules.suitsModel,
+      rules.notWithdrawn,
+      rules.throughFastboot,
+      rules.bootloaderUnlocked,
+      rules.bringsSafeFirmware,
+    ],
     apply: (s, { image, api }) =>
       after(s, {
         system: "stock",
@@ -184,6 +216,7 @@ export const OPERATIONS: readonly OperationDefinition[] = [
     needs: [
       rules.suitsModel,
       rules.notWithdrawn,
+      rules.throughFastboot,
       rules.bootloaderUnlocked,
       rules.firmwareSafe,
       rules.firmwareFits,
@@ -287,6 +320,9 @@ export const OPERATIONS: readonly OperationDefinition[] = [
       rules.notWithdrawn,
       rules.notRunningAlready,
       rules.vendorInterface,
+      rules.binderFits,
+      rules.layoutFits,
+      rules.throughFastboot,
       rules.bootloaderUnlocked,
       rules.firmwareSafe,
       rules.stockBase,
@@ -307,7 +343,7 @@ export const OPERATIONS: readonly OperationDefinition[] = [
     cost: (e, d) => ({
       handsOn: 5,
       unattended: Math.max(5, Math.min(15, writeMinutes(e.expanded, d))),
-      failure: failureOf(e, 0.08),
+      failure: failureOf(e, patchingSuits(e.image.generic.patching, d.model) === false ? 0.14 : 0.08),
     }),
   },
   {

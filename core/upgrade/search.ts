@@ -58,6 +58,7 @@ const LASTING: ReadonlySet<Rule> = new Set([
   rules.suitsModel,
   rules.notWithdrawn,
   rules.vendorInterface,
+  rules.throughFastboot,
   rules.unlockPossible,
   rules.recoveryFits,
   rules.relockOffered,

@@ -63,6 +63,8 @@ export const PLANNING_FACTS: readonly FactKey[] = [
   "treble.supported",
   "fastboot.userspace",
   "cpu.arch",
+  "kernel.binder",
+  "system.as-root",
   "room.system",
   "room.product",
   "storage.state",

@@ -1,11 +1,33 @@
 import { db } from "~/app/server/context";
 import { catalogueOf } from "~/app/server/planning";
+import { type PackKind, packOf } from "~/core/catalogue/packs";
+import { slugOf } from "~/core/catalogue/slug";
+import type { Route } from "./+types/json";
 
-export function loader() {
-  return new Response(`${JSON.stringify(catalogueOf(db()), null, 1)}\n`, {
+const KINDS: readonly PackKind[] = ["model", "image", "need", "incompatible"];
+
+/**
+ * The catalogue as a pack, all of it or the part that the address asks for: `kind` (several), `model` (several), `only`,
+ * `generic=yes`, `title`.
+ */
+export function loader({ request }: Route.LoaderArgs) {
+  const query = new URL(request.url).searchParams;
+  const kinds = KINDS.filter((k) => query.getAll("kind").includes(k));
+  const models = query.getAll("model").filter(Boolean);
+  // A form sends a box only when it is ticked; an address without choices means all.
+  const generic = kinds.length === 0 || query.get("generic") === "yes";
+  const title = (query.get("title") ?? "").trim().slice(0, 80) || "Catalogue";
+  const pack = packOf(catalogueOf(db()), {
+    title,
+    kinds: new Set(kinds.length ? kinds : KINDS),
+    models: models.length ? new Set(models) : null,
+    generic,
+    only: query.get("only"),
+  });
+  return new Response(`${JSON.stringify({ $schema: "urn:upshift-lane:catalogue:1", ...pack }, null, 1)}\n`, {
     headers: {
       "content-type": "application/json; charset=utf-8",
-      "content-disposition": 'attachment; filename="catalogue.json"',
+      "content-disposition": `attachment; filename="${slugOf(title) || "catalogue"}.json"`,
     },
   });
 }

@@ -1,6 +1,6 @@
-import { stringify } from "csv-stringify/sync";
 import { casesOf } from "~/app/server/cases";
 import { db } from "~/app/server/context";
+import { csvDownload } from "~/app/server/csv";
 import { placedDevices } from "~/app/server/lane";
 import { maskNumber } from "~/core/device/imei";
 import { allEvidence } from "~/store/evidence";
@@ -44,10 +44,5 @@ export function loader({ request }: Route.LoaderArgs) {
     "how it is known",
     "evidence files",
   ];
-  return new Response(`\uFEFF${stringify([header, ...rows], { escape_formulas: true })}`, {
-    headers: {
-      "content-type": "text/csv; charset=utf-8",
-      "content-disposition": 'attachment; filename="clearance.csv"',
-    },
-  });
+  return csvDownload("clearance.csv", header, rows);
 }

@@ -6,6 +6,7 @@ import { catalogueOf } from "~/app/server/planning";
 import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Pairs } from "~/app/ui/Pairs";
 import { countText } from "~/app/ui/words";
+import { findModels } from "~/core/catalogue/find";
 import { ImageKind, imageApi, KIND_WORDS } from "~/core/catalogue/image";
 import { modelTitle } from "~/core/catalogue/model";
 import type { CoverageState } from "~/core/upgrade/coverage";
@@ -19,11 +20,9 @@ export function loader({ request }: Route.LoaderArgs) {
   const params = new URL(request.url).searchParams;
   const kind = ImageKind.safeParse(params.get("kind")).data ?? "";
   const state = STATES.find((s) => s === params.get("state")) ?? "";
-  const q = (params.get("q") ?? "").trim().toLowerCase();
+  const q = (params.get("q") ?? "").trim();
   const { models, images } = catalogueOf(db());
-  const shownModels = models.filter((m) =>
-    [m.maker, ...m.names, ...m.modelNumbers, m.codename, m.board].join(" ").toLowerCase().includes(q),
-  );
+  const shownModels = findModels(models, q);
   const shownImages = images.filter((i) => kind === "" || i.kind === kind);
   const [modelIds, imageIds] = [new Set(shownModels.map((m) => m.id)), new Set(shownImages.map((i) => i.id))];
   const cells = coverageCells(db()).filter(
@@ -52,7 +51,7 @@ export function loader({ request }: Route.LoaderArgs) {
   return {
     kind,
     state,
-    q: params.get("q") ?? "",
+    q,
     models: down,
     images: across,
     /** Four numbers a cell: row, column, state, reason; as one text, which is sent and read far faster than a list. */

@@ -14,7 +14,8 @@ function found(id: string, part: string) {
   const { images, models } = catalogueOf(db());
   const image = images.find((i) => i.id === id);
   const section = IMAGE_SECTIONS.find((s) => s.id === part);
-  if (!image || !section) throw notFound(`There is no part ${part} of an image ${id}`);
+  if (!image || !section || (section.kinds && !section.kinds.includes(image.kind)))
+    throw notFound(`There is no part ${part} of an image ${id}`);
   return { image, section, images, models };
 }
 
@@ -24,7 +25,10 @@ export function loader({ params }: Route.LoaderArgs) {
     image,
     section,
     version: entryVersion(db(), "image", image.id),
-    models: models.map((m) => ({ value: m.id, text: `${modelTitle(m)} (${m.codename})` })),
+    // A fault of an image is seen on one of its own models; a generic image goes on any.
+    models: models
+      .filter((m) => section.id !== "faults" || image.models.length === 0 || image.models.includes(m.id))
+      .map((m) => ({ value: m.id, text: `${modelTitle(m)} (${m.codename})` })),
     images: images
       .filter((i) => i.kind === image.kind && i.id !== image.id)
       .map((i) => ({ value: i.id, text: i.title })),

@@ -5,6 +5,7 @@ import { editEntry } from "~/app/server/editEntry";
 import { catalogueOf } from "~/app/server/planning";
 import { Notice } from "~/app/ui/Notice";
 import { SectionForm } from "~/app/ui/SectionForm";
+import { guessFacets, guessWords } from "~/core/catalogue/facets";
 import { Image } from "~/core/catalogue/image";
 import { modelTitle } from "~/core/catalogue/model";
 import { IMAGE_DRAFT } from "~/core/catalogue/sections";
@@ -20,7 +21,11 @@ export function loader({ request }: Route.LoaderArgs) {
   const name = text("file")
     .replaceAll(/[^A-Za-z0-9._-]+/g, "-")
     .slice(-80);
+  // What a content told outweighs what a name suggests.
+  const guess = text("kind") === "gsi" ? guessFacets(name) : null;
+  const cpu = text("cpu") || guess?.cpu || null;
   return {
+    guess: guess ? guessWords(guess) : [],
     models: models.map((m) => ({ value: m.id, text: `${modelTitle(m)} (${m.codename})` })),
     draft: {
       id: slugOf(name.replace(/\.[a-z0-9]+$/i, "")),
@@ -35,9 +40,11 @@ export function loader({ request }: Route.LoaderArgs) {
       patch: text("patch") || null,
       released: "",
       firmware: null,
-      services: false,
+      services: guess?.services ?? false,
+      rooted: guess?.rooted ?? false,
       models: models.filter((m) => devices.includes(m.codename)).map((m) => m.id),
-      cpu: text("cpu") || null,
+      cpu,
+      generic: guess ? { binder: guess.binder, slots: guess.slots, patching: guess.patching } : undefined,
       installs: null,
       flavour: null,
       files: name
@@ -66,7 +73,7 @@ export async function action({ request }: Route.ActionArgs) {
 }
 
 export default function ImageNew({ loaderData, actionData }: Route.ComponentProps) {
-  const { draft, models, fromFile } = loaderData;
+  const { draft, models, fromFile, guess } = loaderData;
   return (
     <>
       <title>A new image · Upshift Lane</title>
@@ -79,6 +86,11 @@ export default function ImageNew({ loaderData, actionData }: Route.ComponentProp
           ? "What stands here is what the file told of itself. Check it against the page it came from: plans rest on it."
           : "A file dropped on the Files page can be drafted from there."}
       </p>
+      {guess.length > 0 && (
+        <Notice kind="caution">
+          Guessed from the file's name, not read from it: {guess.join("; ")}. Look at each before you keep it.
+        </Notice>
+      )}
       {actionData && <Notice kind="wrong">{actionData.says}.</Notice>}
       <SectionForm
         section={IMAGE_DRAFT}

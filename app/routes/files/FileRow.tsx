@@ -3,6 +3,7 @@ import { Form, Link, useFetcher } from "react-router";
 import { HoldMark } from "~/app/ui/HoldMark";
 import { Notice } from "~/app/ui/Notice";
 import { bytesText } from "~/app/ui/words";
+import { guessFacets, guessWords } from "~/core/catalogue/facets";
 import type { FileVerdict, HoldCheck } from "~/core/files/holdAgainst";
 import { compareTyped, type Match } from "~/core/files/match";
 import type { FileKind } from "~/core/files/report";
@@ -35,6 +36,9 @@ export function FileRow({ judged, maxDownload, device, others, cancel, remove, t
   const [open, setOpen] = useState(false);
   const [taking, setTaking] = useState<string | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
+  // Only a bare system image, and one that no record knows, needs a guess.
+  const guess =
+    report && !match?.image && DRAFTS[report.content.kind] === "gsi" ? guessWords(guessFacets(file.name)) : [];
   const running = state === "waits" || state === "reads" || state === "digests";
 
   const save = async (partition: string) => {
@@ -135,6 +139,9 @@ export function FileRow({ judged, maxDownload, device, others, cancel, remove, t
             </Form>
           )}
           <p className="hint mt-2">{report.whole.says}.</p>
+          {guess.length > 0 && (
+            <p className="hint">The name suggests: {guess.join("; ")}. A guess, not read from the file.</p>
+          )}
           <DigestBox dropped={dropped} />
           {state === "done" && match && <RecordOffer dropped={dropped} match={match} />}
         </div>

@@ -35,9 +35,14 @@ export default function Floors({ loaderData }: Route.ComponentProps) {
       <title>App floors · Upshift Lane</title>
       <div className="flex flex-wrap items-center justify-between gap-2">
         <h1>App floors</h1>
-        <Link to="/floors/new" className="btn-main">
-          A new need
-        </Link>
+        <div className="flex flex-wrap gap-2">
+          <a href="/floors.csv" className="btn">
+            Save as CSV
+          </a>
+          <Link to="/floors/new" className="btn-main">
+            A new need
+          </Link>
+        </div>
       </div>
       <p className="hint my-2">The floor of a need is the highest of the lowest releases that its apps accept.</p>
       <Scroll label="Needs">

@@ -13,6 +13,7 @@ import { bytesText, percentText } from "~/app/ui/words";
 import { describeRelease } from "~/core/android/releases";
 import { Incompatible } from "~/core/catalogue/catalogue";
 import { HARDWARE_WORDS } from "~/core/catalogue/common";
+import { FACET_WORDS, guessFacets, guessWords } from "~/core/catalogue/facets";
 import { imageApi, KIND_WORDS } from "~/core/catalogue/image";
 import { IMAGE_SECTIONS } from "~/core/catalogue/sections";
 import { CatalogueRefused, removePair, savePair } from "~/store/catalogue";
@@ -61,6 +62,7 @@ export async function action({ request, params }: Route.ActionArgs) {
 
 export default function ImagePage({ loaderData, actionData }: Route.ComponentProps) {
   const { image: i, pairs, others, history } = loaderData;
+  const guess = guessWords(guessFacets(i.files[0].name));
   return (
     <>
       <title>{`${i.title} · Upshift Lane`}</title>
@@ -68,7 +70,10 @@ export default function ImagePage({ loaderData, actionData }: Route.ComponentPro
       <h1>
         {i.title} <span className="font-normal text-soft">{i.id}</span>
       </h1>
-      <EditLinks base={`/images/${i.id}/edit`} sections={IMAGE_SECTIONS} />
+      <EditLinks
+        base={`/images/${i.id}/edit`}
+        sections={IMAGE_SECTIONS.filter((s) => !s.kinds || s.kinds.includes(i.kind))}
+      />
       {actionData && <Notice kind={actionData.ok ? "done" : "wrong"}>{actionData.says}.</Notice>}
       {i.withdrawn && (
         <Notice kind="caution">
@@ -110,6 +115,20 @@ export default function ImagePage({ loaderData, actionData }: Route.ComponentPro
                   : "generic",
               ],
               ["Processor", i.cpu ?? "that of the model"],
+              ...(i.kind === "gsi"
+                ? [
+                    ["Binder", i.generic.binder ? FACET_WORDS.binder[i.generic.binder] : "not recorded"] as const,
+                    ["Layout", i.generic.slots ? FACET_WORDS.slots[i.generic.slots] : "not recorded"] as const,
+                    [
+                      "Patched",
+                      i.generic.patching ? FACET_WORDS.patching[i.generic.patching] : "not recorded",
+                    ] as const,
+                    [
+                      "Its file's name suggests",
+                      guess.length ? `${guess.join("; ")}. A guess, never planned with` : "nothing",
+                    ] as const,
+                  ]
+                : []),
               ["Firmware from", i.needs.firmwareFrom ?? "—"],
               ["Firmware up to", i.needs.firmwareTo ?? "—"],
               ["Goes on Android", i.needs.fromReleases.join(", ") || "—"],

@@ -1,5 +1,5 @@
-import { stringify } from "csv-stringify/sync";
 import { db, notFound } from "~/app/server/context";
+import { csvDownload } from "~/app/server/csv";
 import { findImport, pendingRows } from "~/store/imports";
 import type { Route } from "./+types/csv";
 
@@ -8,10 +8,5 @@ export function loader({ params }: Route.LoaderArgs) {
   const list = findImport(db(), Number(params.id));
   if (!list) throw notFound(`There is no list ${params.id}. Look at Intake`);
   const rows = pendingRows(db(), list.id).map((r) => r.cells);
-  return new Response(`\uFEFF${stringify([list.header, ...rows], { escape_formulas: true })}`, {
-    headers: {
-      "content-type": "text/csv; charset=utf-8",
-      "content-disposition": `attachment; filename="list-${list.id}-left.csv"`,
-    },
-  });
+  return csvDownload(`list-${list.id}-left.csv`, list.header, rows);
 }

@@ -9,8 +9,9 @@ import { Pairs } from "~/app/ui/Pairs";
 import { bytesText } from "~/app/ui/words";
 import { describeRelease } from "~/core/android/releases";
 import { HARDWARE_WORDS } from "~/core/catalogue/common";
+import { FACET_WORDS } from "~/core/catalogue/facets";
 import { imageApi } from "~/core/catalogue/image";
-import { modelTitle } from "~/core/catalogue/model";
+import { FLASH_WORDS, modelTitle, QUIRK_WORDS } from "~/core/catalogue/model";
 import { MODEL_SECTIONS } from "~/core/catalogue/sections";
 import type { Route } from "./+types/route";
 
@@ -63,6 +64,7 @@ export default function ModelPage({ loaderData, actionData }: Route.ComponentPro
           <h2 id="flash">How it is flashed</h2>
           <Pairs
             pairs={[
+              ["Flashed through", FLASH_WORDS[m.flash]],
               [
                 "Unlocking",
                 m.unlock.possible
@@ -75,6 +77,8 @@ export default function ModelPage({ loaderData, actionData }: Route.ComponentPro
               ["Locking again", m.relock ? "wholly stock only" : "not offered"],
               ["Slots", m.slots ? "a and b" : "one"],
               ["Vendor interface", m.treble ? "yes" : "no"],
+              ["Binder", m.binder ? FACET_WORDS.binder[m.binder] : m.cpu === "arm64" ? "64-bit" : "not known"],
+              ["Root folder inside system", m.systemAsRoot === null ? "not recorded" : m.systemAsRoot ? "yes" : "no"],
               ["Userspace fastboot", m.userspaceFastboot ? "yes" : "no"],
               ["Room for system", bytesText(m.room.system)],
               ["Room in product", m.room.product ? bytesText(m.room.product) : "no product partition"],
@@ -85,6 +89,32 @@ export default function ModelPage({ loaderData, actionData }: Route.ComponentPro
           />
         </section>
       </div>
+      {m.quirks.length > 0 && (
+        <section className="sheet mt-5" aria-labelledby="quirks">
+          <h2 id="quirks">Quirks</h2>
+          <ul className="list-disc pl-5">
+            {m.quirks.map((q) => (
+              <li key={q.says}>
+                {QUIRK_WORDS[q.at]}: {q.says}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      <p className="mt-4">
+        <a
+          href={`/catalogue.json?${new URLSearchParams([
+            ["title", modelTitle(m)],
+            ["kind", "model"],
+            ["kind", "image"],
+            ["kind", "incompatible"],
+            ["model", m.id],
+          ])}`}
+          className="btn"
+        >
+          Save it with its images as a pack
+        </a>
+      </p>
       <h2 className="mt-6">Its own images</h2>
       <ImageTable images={images} />
       <EntryHistory {...history} />

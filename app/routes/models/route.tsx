@@ -1,15 +1,20 @@
-import { Link } from "react-router";
+import { Form, Link } from "react-router";
 import { db } from "~/app/server/context";
 import { catalogueOf } from "~/app/server/planning";
+import { TextField } from "~/app/ui/Field";
+import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { describeRelease } from "~/core/android/releases";
+import { findModels } from "~/core/catalogue/find";
 import { modelTitle } from "~/core/catalogue/model";
 import type { Route } from "./+types/route";
 
-export function loader() {
+export function loader({ request }: Route.LoaderArgs) {
   const { models, images } = catalogueOf(db());
+  const q = (new URL(request.url).searchParams.get("q") ?? "").trim();
   return {
-    models: models
+    q,
+    models: findModels(models, q)
       .map((m) => ({
         id: m.id,
         title: modelTitle(m),
@@ -27,13 +32,31 @@ export function loader() {
 }
 
 export default function Models({ loaderData }: Route.ComponentProps) {
+  const { q, models } = loaderData;
   return (
     <>
       <title>Models · Upshift Lane</title>
-      <h1>Models</h1>
+      <div className="flex flex-wrap items-end justify-between gap-3">
+        <h1>Models</h1>
+        <div className="flex flex-wrap items-end gap-2">
+          <Form method="get" className="flex items-end gap-2">
+            <TextField label="Name, number, board" name="q" type="search" defaultValue={q} key={q} />
+            <button type="submit" className="btn">
+              Find
+            </button>
+          </Form>
+          <a href={`/models.csv?${new URLSearchParams({ q })}`} className="btn">
+            Save as CSV
+          </a>
+          <Link to="/models/new" className="btn-main">
+            A new model
+          </Link>
+        </div>
+      </div>
       <p className="hint my-2">
         One record is one board: it may be sold under several names, and one name may stand for several boards.
       </p>
+      {models.length === 0 && <Notice kind="caution">No model is like “{q}”.</Notice>}
       <Scroll label="Models">
         <table className="rows">
           <thead>
@@ -51,7 +74,7 @@ export default function Models({ loaderData }: Route.ComponentProps) {
             </tr>
           </thead>
           <tbody>
-            {loaderData.models.map((m) => (
+            {models.map((m) => (
               <tr key={m.id}>
                 <td>
                   <Link to={`/models/${m.id}`} className="font-bold">
