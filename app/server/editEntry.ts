@@ -36,7 +36,7 @@ export function editEntry<T extends Entry>(
   const read = editSection(entry, section, form, schema);
   if (!read.ok) return refuse("Nothing was saved: look at the marked fields", read.wrong);
   try {
-    saveEntry(store, kind, read.entry, Number(form.get("version")), hand);
+    saveEntry(store, kind, read.entry, Number(form.get("rests-on")), hand);
   } catch (error) {
     if (error instanceof StaleEdit || error instanceof CatalogueRefused) return refuse(error.message);
     throw error;

@@ -29,7 +29,8 @@ export function SectionForm(props: SectionFormProps) {
   const { section, version, wrong, submit } = props;
   return (
     <Form method="post" className="sheet mt-3 max-w-4xl space-y-3">
-      <input type="hidden" name="version" value={version} />
+      {/* Not "version": images have a field of that name. */}
+      <input type="hidden" name="rests-on" value={version} />
       {wrong[""] && <p className="wrong">{wrong[""]}</p>}
       {section.fields.map((field) =>
         field.kind === "rows" ? (

@@ -71,7 +71,10 @@ export function readPack(text: string): { readonly ok: true; readonly pack: Pack
   if (!parsed.success)
     return {
       ok: false,
-      problems: parsed.error.issues.slice(0, 50).map((i) => ({ at: pathText(i.path) || "document", says: i.message })),
+      problems: parsed.error.issues.slice(0, 50).map((i) => ({
+        at: pathText(i.path) || "document",
+        says: i.message.endsWith("received undefined") ? "This is missing" : i.message,
+      })),
     };
   const problems = doubledIds(parsed.data);
   return problems.length ? { ok: false, problems } : { ok: true, pack: parsed.data };

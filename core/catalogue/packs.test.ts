@@ -1,4 +1,4 @@
-import { makeCatalogue, makeImage, makeModel, makeNeed } from "~/core/upgrade/fixtures";
+import { makeCatalogue, makeImage, makeModel } from "~/core/upgrade/fixtures";
 import type { Catalogue, Incompatible } from "./catalogue";
 import { fieldLabel } from "./fieldLabel";
 import {
@@ -158,6 +158,7 @@ test("places in the words of the forms", () => {
   expect(fieldLabel("model", "unlock.possible")).toBe("The bootloader can be unlocked");
   expect(fieldLabel("image", "files[boot.img].sha256")).toBe("Files, boot.img, SHA-256");
   expect(fieldLabel("image", "models[m]")).toBe("Models it is made for, m");
-  expect(fieldLabel("need", "apps[Messenger].minApi")).toBe("apps Messenger minApi");
-  expect(makeNeed().id).toBe("need");
+  expect(fieldLabel("need", "apps[Messenger].minApi")).toBe("Apps, Messenger, lowest API level");
+  expect(fieldLabel("need", "history[2025-01-01].api")).toBe("Floor over time, 2025-01-01, API level");
+  expect(fieldLabel("incompatible", "says")).toBe("What goes wrong");
 });

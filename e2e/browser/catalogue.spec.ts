@@ -1,5 +1,10 @@
+import fs from "node:fs";
+import { Ajv2020 } from "ajv/dist/2020.js";
+import { parse } from "csv-parse/sync";
 import { expect, test } from "../rig/app";
 import { noise, Workshop } from "../rig/tools";
+
+type Row = Record<string, string>;
 
 test.use({ desk: "catalogue" });
 
@@ -94,27 +99,129 @@ test("a file that no record knows becomes an image: drafted, mended, in the cata
   const shop = new Workshop();
   try {
     shop.write("raw.img", noise(500_000));
-    shop.run("img2simg", "raw.img", "meadow-15-arm64.img");
+    shop.run("img2simg", "raw.img", "meadow-15-a64-ab.img");
     await page.goto("/files");
     await page.waitForLoadState("networkidle");
-    await page.getByLabel("Files to look at").setInputFiles(shop.at("meadow-15-arm64.img"));
-    await page.getByRole("button", { name: "More about meadow-15-arm64.img" }).click();
-    await page.getByRole("link", { name: "Draft an image record from meadow-15-arm64.img" }).click();
-    await expect(page.getByLabel("Short name")).toHaveValue("meadow-15-arm64");
+    await page.getByLabel("Files to look at").setInputFiles(shop.at("meadow-15-a64-ab.img"));
+    await page.getByRole("button", { name: "More about meadow-15-a64-ab.img" }).click();
+    await page.getByRole("link", { name: "Draft an image record from meadow-15-a64-ab.img" }).click();
+    await expect(page.getByLabel("Short name")).toHaveValue("meadow-15-a64-ab");
+    await expect(page.getByText("Guessed from the file's name, not read from it")).toContainText(
+      "binder 64-bit (“a64”)",
+    );
+    await expect(page.getByLabel("Layout")).toHaveValue("ab");
     await page.getByRole("button", { name: "Put it into the catalogue" }).click();
     await expect(page.getByRole("alert")).toContainText("Nothing was saved");
     await page.getByLabel("Version", { exact: true }).fill("15.0");
     await page.getByLabel("Android version").fill("15");
     await page.getByLabel("Released").fill("2026-10-01");
-    await page.getByLabel("Processor").selectOption("arm64");
+    await page.getByLabel("Processor").selectOption("arm");
     await page.getByRole("button", { name: "Put it into the catalogue" }).click();
-    await expect(page.getByRole("heading", { level: 1 })).toContainText("meadow 15 arm64");
+    await expect(page.getByRole("heading", { level: 1 })).toContainText("meadow 15 a64 ab");
+    await expect(page.getByText("15.0", { exact: true })).toBeVisible();
     // From now on the file is known by its digest.
     await page.goto("/files");
     await page.waitForLoadState("networkidle");
-    await page.getByLabel("Files to look at").setInputFiles(shop.at("meadow-15-arm64.img"));
-    await expect(page.getByText("Its digest is that of meadow-15-arm64.img of meadow 15 arm64").first()).toBeVisible();
+    await page.getByLabel("Files to look at").setInputFiles(shop.at("meadow-15-a64-ab.img"));
+    await expect(
+      page.getByText("Its digest is that of meadow-15-a64-ab.img of meadow 15 a64 ab").first(),
+    ).toBeVisible();
   } finally {
     shop.done();
   }
+});
+
+test("a pack: cut out, changed elsewhere and here, merged field by field, taken back as a whole", async ({ page }) => {
+  // What is published as its schema is judged by ajv, not by us.
+  const schema = await (await page.request.get("/catalogue.schema.json")).json();
+  const validate = new Ajv2020({ strict: true }).compile(schema);
+  await page.goto("/catalogue");
+  await page.getByLabel("Title").fill("Demo catalogue");
+  await page.getByLabel("Halvik Leaf 10 (linnet)").check();
+  await page.getByLabel("Images made for no model in particular too").uncheck();
+  const saving = page.waitForEvent("download");
+  await page.getByRole("button", { name: "Save the pack (JSON)" }).click();
+  const download = await saving;
+  expect(download.suggestedFilename()).toBe("demo-catalogue.json");
+  const pack = JSON.parse(fs.readFileSync(await download.path(), "utf8"));
+  expect(validate(pack)).toBe(true);
+  expect(pack.models.map((m: { id: string }) => m.id)).toEqual(["halvik-leaf"]);
+
+  // Elsewhere: other keys, more waiting, a further name; an entry that points at a model which is not there.
+  const [leaf] = pack.models;
+  leaf.keys.recovery = "Hold all three keys";
+  leaf.unlock.waitingDays = 3;
+  pack.images.push({ ...pack.images[0], id: "rom-for-fern", models: ["fern"], title: "Rom for fern" });
+  // Here: the same keys, and something of its own.
+  await page.goto("/models/halvik-leaf/edit/flashing");
+  await page.getByLabel("Keys to recovery").fill("Hold volume up for 10 s");
+  await page.getByLabel("Keys to the bootloader").fill("Hold volume down for 10 s");
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByText("Hold volume up for 10 s").first()).toBeVisible();
+
+  await page.goto("/catalogue");
+  await page
+    .getByLabel("Or paste it")
+    .fill('{"format":"upshift-lane-catalogue","version":1,"models":[{"id":"Not a name"}]}');
+  await page.getByRole("button", { name: "See what it would change" }).click();
+  await expect(page.getByRole("alert")).toContainText("models[0].id");
+  await expect(page.getByLabel("Or paste it")).toHaveValue(/Not a name/);
+  await page.getByLabel("File").setInputFiles({
+    name: "from-elsewhere.json",
+    mimeType: "application/json",
+    buffer: Buffer.from(JSON.stringify(pack)),
+  });
+  await page.getByRole("button", { name: "See what it would change" }).click();
+  const conflict = page.getByRole("region", { name: "Changed here and in the pack (1)" });
+  await expect(conflict.getByRole("row", { name: /Keys to recovery/ })).toContainText("Hold all three keys");
+  await expect(conflict.getByRole("radio", { name: "Hold volume up for 10 s" })).toBeChecked();
+  await expect(conflict.getByRole("row", { name: /Days of waiting/ })).toContainText("3");
+  await expect(page.getByRole("region", { name: /No longer in the pack/ })).toBeVisible();
+  await expect(page.getByText("rom-for-fern.models[0]")).toBeVisible();
+  await page.getByRole("button", { name: "Take in what is ticked" }).click();
+  await expect(page.getByRole("alert").first()).toContainText("Nothing was changed: There is no model “fern”");
+  await page.getByLabel("Take Rom for fern").uncheck();
+  await page.getByRole("button", { name: "Take in what is ticked" }).click();
+  await expect(page.getByRole("heading", { name: /: 1 entry changed/ })).toBeVisible();
+  const address = page.url();
+  await page.getByRole("link", { name: "halvik-leaf", exact: true }).click();
+  // Ours stood in the conflict, the pack's went in beside it, our own change stayed.
+  await expect(page.getByText("Hold volume up for 10 s", { exact: true })).toBeVisible();
+  await expect(page.getByText("Hold volume down for 10 s", { exact: true })).toBeVisible();
+  await expect(page.getByText("after 3 days of waiting")).toBeVisible();
+
+  // The same pack again presses nothing on anybody; taken back, everything is as before.
+  await page.goto("/catalogue");
+  await page.getByLabel("Or paste it").fill(JSON.stringify(pack));
+  await page.getByRole("button", { name: "See what it would change" }).click();
+  await expect(page.getByRole("heading", { name: "1 taken out here, 1 changed only here" })).toBeVisible();
+  await page.getByRole("button", { name: "Throw the pack away" }).click();
+  await expect(page.getByText("The pack is thrown away")).toBeVisible();
+  await page.goto(address);
+  await page.getByRole("button", { name: "Take all of it back" }).click();
+  await expect(page.getByText("Undone: 1 entry")).toBeVisible();
+  await page.getByRole("link", { name: "Choose the pack's for all" }).click();
+  await expect(page.getByRole("radio", { name: "Hold all three keys" })).toBeChecked();
+  await page.goto("/models/halvik-leaf");
+  await expect(page.getByText("after 3 days of waiting")).toHaveCount(0);
+});
+
+test("lists: found by words, saved as CSV", async ({ page }) => {
+  await page.goto("/images");
+  await page.getByLabel("Title, model, build, file").fill("vesper wicklight");
+  await page.getByRole("button", { name: "Show" }).click();
+  await expect(page.getByRole("link", { name: "Wicklight 14", exact: true })).toBeVisible();
+  await expect(page.getByRole("link", { name: "Plainsong GSI 14", exact: true })).toHaveCount(0);
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("link", { name: "Save as CSV" }).click(),
+  ]);
+  const rows = parse<Row>(fs.readFileSync(await download.path(), "utf8"), { columns: true, bom: true });
+  expect(rows.length).toBeGreaterThan(0);
+  expect(rows.every((r) => /vesper/.test(Object.values(r).join(" ")))).toBe(true);
+  await page.goto("/models?q=leaf");
+  await expect(page.getByRole("link", { name: "Halvik Leaf 10" })).toBeVisible();
+  await expect(page.getByRole("row")).toHaveCount(2);
+  const needs = parse<Row>(await (await page.request.get("/floors.csv")).text(), { columns: true, bom: true });
+  expect(needs.filter((r) => r.need === "Messaging phone").length).toBeGreaterThan(1);
 });

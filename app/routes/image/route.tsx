@@ -123,10 +123,10 @@ export default function ImagePage({ loaderData, actionData }: Route.ComponentPro
                       "Patched",
                       i.generic.patching ? FACET_WORDS.patching[i.generic.patching] : "not recorded",
                     ] as const,
-                    [
-                      "Its file's name suggests",
-                      guess.length ? `${guess.join("; ")}. A guess, never planned with` : "nothing",
-                    ] as const,
+                    // A guess helps only where nothing is recorded.
+                    ...(Object.values(i.generic).includes(null) && guess.length
+                      ? [["Its file's name suggests", `${guess.join("; ")}. A guess, never planned with`] as const]
+                      : []),
                   ]
                 : []),
               ["Firmware from", i.needs.firmwareFrom ?? "—"],

@@ -30,13 +30,13 @@ export const GROUPS: readonly Group[] = [
     standing: "conflict",
     title: "Changed here and in the pack",
     short: "conflicting",
-    says: "Both changed the same place. What stands here stays unless you choose the pack's.",
+    says: "Both changed the same place. What stands here stays unless you choose the pack's. Bold: what stands afterwards.",
   },
   {
     standing: "merged",
     title: "Changed on both sides, in different places",
     short: "merged",
-    says: "The pack's changes go in, those made here stay.",
+    says: "The pack's changes go in, those made here stay. Bold: what stands afterwards.",
   },
   {
     standing: "changed",
@@ -84,7 +84,7 @@ export function Entries({ group, conflicts, kept }: EntriesProps) {
         </h2>
         {standing === "conflict" && (
           <Link to={conflicts === "pack" ? "?" : "?conflicts=pack"} preventScrollReset className="btn">
-            {conflicts === "pack" ? "Begin with what stands here" : "Begin with the pack's for all"}
+            {conflicts === "pack" ? "Choose ours for all" : "Choose the pack's for all"}
           </Link>
         )}
       </div>
@@ -131,7 +131,7 @@ function Entry({ entry, conflicts, kept }: Omit<EntriesProps, "group"> & { entry
       </p>
       {fields.length > 0 && (
         <div className="overflow-x-auto">
-          <table className="rows mt-1">
+          <table className="rows mt-1 table-fixed min-w-xl">
             <thead>
               <tr>
                 <th scope="col" className="w-1/4">
@@ -150,7 +150,7 @@ function Entry({ entry, conflicts, kept }: Omit<EntriesProps, "group"> & { entry
                     {fieldLabel(kind, f.at)}
                   </th>
                   {(["here", "pack"] as const).map((side) => (
-                    <td key={side} className="break-words">
+                    <td key={side} className="wrap-anywhere">
                       {f.moved === "both" ? (
                         <label className="block">
                           <input
@@ -178,9 +178,17 @@ function Entry({ entry, conflicts, kept }: Omit<EntriesProps, "group"> & { entry
   );
 }
 
+/** A value in words; of a row only what is said in it. */
 function shown(value: unknown): string {
   if (value === undefined || value === null || value === "") return "nothing";
   if (typeof value === "boolean") return value ? "yes" : "no";
-  const text = typeof value === "string" ? value : JSON.stringify(value);
+  const text = Array.isArray(value)
+    ? value.map(shown).join(", ") || "nothing"
+    : typeof value === "object"
+      ? Object.entries(value)
+          .filter(([, v]) => v !== null && v !== false && !(Array.isArray(v) && v.length === 0))
+          .map(([key, v]) => `${key} ${shown(v)}`)
+          .join("; ")
+      : String(value);
   return text.length > 300 ? `${text.slice(0, 300)}…` : text;
 }

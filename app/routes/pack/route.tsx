@@ -99,11 +99,11 @@ export default function PackPage({ loaderData, actionData }: Route.ComponentProp
         </Notice>
       )}
       {pack.taken && (
-        <section className="sheet mt-3 space-y-2">
-          <Notice kind="done">
+        <section className="sheet mt-3 space-y-2" aria-labelledby="taken">
+          <h2 id="taken">
             Taken in {timeText(pack.taken.at)} by {pack.taken.by}: {countText(changed.length, "entry", "entries")}{" "}
-            changed.
-          </Notice>
+            changed
+          </h2>
           <ul className="columns-1 pl-5 sm:columns-2 lg:columns-3">
             {changed.map((c) => (
               <li key={c.kind + c.entry} className="list-disc">
