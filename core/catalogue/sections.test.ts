@@ -8,8 +8,8 @@ const { models, images } = demoCatalogue();
 /** The form as it stands when nothing was typed. */
 function formOf(entry: object, section: Section): FormData {
   const form = new FormData();
-  const add = (name: string, value: unknown, lines = "\n") => {
-    if (Array.isArray(value)) form.set(name, value.join(lines));
+  const add = (name: string, value: unknown) => {
+    if (Array.isArray(value)) form.set(name, value.join("\n"));
     else
       form.set(
         name,
@@ -20,7 +20,10 @@ function formOf(entry: object, section: Section): FormData {
     const value = valueAt(entry, field.at);
     if (field.kind === "rows")
       (value as object[]).forEach((row, i) => {
-        for (const c of field.columns) add(`${field.at}.${i}.${c.at}`, valueAt(row, c.at), " ");
+        for (const c of field.columns)
+          if (c.kind === "checks")
+            for (const v of valueAt(row, c.at) as string[]) form.append(`${field.at}.${i}.${c.at}`, v);
+          else add(`${field.at}.${i}.${c.at}`, valueAt(row, c.at));
       });
     else if (field.kind === "checks") for (const v of value as string[]) form.append(field.at, v);
     else add(field.at, value);
@@ -36,6 +39,17 @@ test("a part that is saved as it stands changes nothing, for every entry of the 
   for (const image of images)
     for (const section of IMAGE_SECTIONS)
       expect(editSection(image, section, formOf(image, section), Image)).toEqual({ ok: true, entry: image });
+});
+
+test("no field is called like what a form carries of its own", () => {
+  for (const { fields } of [...MODEL_SECTIONS, ...IMAGE_SECTIONS])
+    expect(fields.map((f) => f.at)).not.toEqual(expect.arrayContaining(["rests-on"]));
+});
+
+test("a fault keeps every model it was seen on", () => {
+  const faults = part(IMAGE_SECTIONS, "faults");
+  const entry = { ...images[0], faults: [{ hardware: "camera" as const, models: ["a", "b"], says: "It is dark" }] };
+  expect(editSection(entry, faults, formOf(entry, faults), Image)).toEqual({ ok: true, entry });
 });
 
 describe("what is wrong stands at its field", () => {

@@ -102,6 +102,18 @@ describe("read-outs", () => {
     });
   });
 
+  test("the kernel's bits, and the root folder only where the property says something", () => {
+    const facts = (text: string) => Object.fromEntries(readReadOut(text).facts);
+    expect(facts("$ adb shell uname -m\naarch64\n")).toEqual({ "kernel.binder": "64" });
+    // A 32-bit kernel leaves the binder open.
+    expect(facts("armv7l")).toEqual({});
+    const root = (value: string, release: string) =>
+      facts(`[ro.build.system_root_image]: [${value}]\n[ro.build.version.release]: [${release}]`)["system.as-root"];
+    expect(root("true", "9")).toBe(true);
+    expect(root("false", "9")).toBe(false);
+    expect(root("false", "11")).toBeUndefined();
+  });
+
   test("getvar all as the bootloader prints it", () => {
     const read = readReadOut(
       "(bootloader) product:vesper\n(bootloader) unlocked:no\n(bootloader) slot-count:2\n(bootloader) current-slot:b\n(bootloader) partition-size:system_b:0x100000\n(bootloader) serialno:VKA1\nall: \nFinished. Total time: 0.010s\n",

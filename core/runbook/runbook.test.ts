@@ -93,6 +93,20 @@ test("the locking step stands only behind a first start of a wholly stock system
   }
 });
 
+test("a model's quirk is said once, at the first step where it shows", () => {
+  const withQuirk = sheets.filter((s) => s.model.id === "velkora-vista20");
+  for (const { sheet } of withQuirk) {
+    const told = sheet.steps.filter((s) => s.says.includes("the picture is upside down"));
+    const there = sheet.steps.findIndex((s) => s.code.startsWith("gate.product") || s.code.startsWith("gate.serialno"));
+    expect(told).toHaveLength(there < 0 ? 0 : 1);
+    if (told[0]) expect(sheet.steps.indexOf(told[0])).toBeLessThanOrEqual(there);
+  }
+  expect(withQuirk.some(({ sheet }) => sheet.steps.some((s) => s.says.includes("upside down")))).toBe(true);
+  // What shows all the time stands among the cautions of the sheet.
+  const always = sheets.filter((s) => s.model.id === "quillon-q3");
+  expect(always.every(({ sheet }) => sheet.cautions.some((c) => c.includes("the charging port is loose")))).toBe(true);
+});
+
 test("slots in commands are the device's own", () => {
   for (const { sheet } of sheets)
     for (const s of sheet.steps) {

@@ -74,6 +74,11 @@ const image = (i: number): fc.Arbitrary<Image> =>
       withdrawn: fc.constantFrom(false, false, true),
       success: fc.option(fc.double({ min: 0.3, max: 1, noNaN: true })),
       build: fc.constantFrom(...builds),
+      facets: fc.record({
+        binder: fc.constant(null),
+        slots: fc.constantFrom(null, null, "ab", "a-only"),
+        patching: fc.constantFrom(null, "light", "heavy"),
+      }),
       expanded: fc.constantFrom(900_000_000, 1_400_000_000, 2_000_000_000, 3_000_000_000),
     })
     .map((x) => {
@@ -84,6 +89,7 @@ const image = (i: number): fc.Arbitrary<Image> =>
           kind: x.kind,
           models: generic ? [] : ["m"],
           cpu: x.kind === "gsi" ? "arm64" : null,
+          generic: x.kind === "gsi" ? x.facets : undefined,
           build: ["official-update", "stock", "verification"].includes(x.kind) ? x.build : null,
           firmware: ["official-update", "stock", "firmware-pack"].includes(x.kind) ? x.firmware : null,
           needs: {
@@ -123,6 +129,7 @@ const facts: fc.Arbitrary<Partial<Record<FactKey, FactValue>>> = fc
     "bootloader.locked": fc.boolean(),
     "slot.current": fc.constantFrom("a", "b"),
     "storage.state": fc.constantFrom("donor", "clean"),
+    "system.as-root": fc.boolean(),
   })
   .map((f) => ({ "model.number": "N-m", ...f }));
 

@@ -1,3 +1,4 @@
+import { NO_FACETS } from "~/core/catalogue/facets";
 import type { Image } from "~/core/catalogue/image";
 import type { Model } from "~/core/catalogue/model";
 import { DEFAULT_POLICY, type Policy } from "~/core/catalogue/policy";
@@ -54,6 +55,13 @@ function ask(rule: Rule, c: Case = {}): string {
   });
   return outcome.is === "holds" ? "holds" : outcome.is === "fails" ? outcome.code : `? ${outcome.fact}`;
 }
+
+/** A generic image for 32-bit processors with some of its facets told. */
+const gsi = (generic: object, image: object = {}): Case => ({
+  kind: "gsi",
+  image: { models: [], cpu: "arm", generic: { ...NO_FACETS, ...generic }, ...image },
+  facts: { "cpu.arch": "arm" },
+});
 
 const DANGER = {
   firmware: { order: ["F1", "F2", "F3"], dangerous: [{ from: "F2", to: "F2", says: "kills", safe: "F3" }] },
@@ -240,6 +248,38 @@ const TABLE: readonly (readonly [string, Rule, Case, string])[] = [
   ["a generic image over a ROM", rules.stockBase, { facts: { "system.kind": "custom" } }, "gsi.needs-stock-base"],
   ["a generic image older than the vendor part", rules.stockBase, { api: 28 }, "gsi.older-than-base"],
   ["fits", rules.imageFits, { kind: "gsi", image: { cpu: "arm64" } }, "holds"],
+  ["the image says nothing of its binder", rules.binderFits, gsi({}), "holds"],
+  ["64-bit processors have one binder", rules.binderFits, gsi({ binder: "64" }, { cpu: "arm64" }), "holds"],
+  ["nobody knows the kernel's bits", rules.binderFits, gsi({ binder: "64" }), "? kernel.binder"],
+  ["the model tells them", rules.binderFits, { ...gsi({ binder: "64" }), model: { binder: "64" } }, "holds"],
+  [
+    "read on the device, against the model's record",
+    rules.binderFits,
+    { ...gsi({ binder: "64" }), model: { binder: "64" }, facts: { "kernel.binder": "32" } },
+    "gsi.binder",
+  ],
+  ["the image says nothing of its layout", rules.layoutFits, gsi({}), "holds"],
+  ["A/B on two slots", rules.layoutFits, { ...gsi({ slots: "ab" }), model: { slots: true, launchApi: 26 } }, "holds"],
+  // Common practice, no source: sold with Android 10 or later, the root folder is inside whatever the slots.
+  [
+    "A/B on one slot, sold with Android 10",
+    rules.layoutFits,
+    { ...gsi({ slots: "ab" }), model: { launchApi: 29 } },
+    "holds",
+  ],
+  ["A/B on one slot, sold with Android 9", rules.layoutFits, gsi({ slots: "ab" }), "? system.as-root"],
+  [
+    "A/B on one slot, sold with Android 8",
+    rules.layoutFits,
+    { ...gsi({ slots: "ab" }), model: { launchApi: 26 } },
+    "gsi.slots",
+  ],
+  ["read on the device", rules.layoutFits, { ...gsi({ slots: "ab" }), facts: { "system.as-root": true } }, "holds"],
+  ["the model's record", rules.layoutFits, { ...gsi({ slots: "ab" }), model: { systemAsRoot: false } }, "gsi.slots"],
+  ["A-only on two slots", rules.layoutFits, { ...gsi({ slots: "a-only" }), model: { slots: true } }, "gsi.slots"],
+  ["A-only, sold with Android 8", rules.layoutFits, { ...gsi({ slots: "a-only" }), model: { launchApi: 27 } }, "holds"],
+  ["through fastboot", rules.throughFastboot, {}, "holds"],
+  ["through download mode", rules.throughFastboot, { model: { flash: "download-mode" } }, "flash.other-interface"],
   [
     "does not fit what was read",
     rules.imageFits,
