@@ -3,8 +3,9 @@ import type { App, Need } from "~/core/catalogue/need";
 import { type AppProblem, appOfPackage, mergeApps, readAppTable } from "~/core/catalogue/readApps";
 import { ApkContent } from "~/core/files/report";
 import { readCsv } from "~/core/files/table";
-import { CatalogueRefused, saveEntry } from "~/store/catalogue";
-import { type Hand, StaleEdit, type Store } from "~/store/database";
+import { saveEntry } from "~/store/catalogue";
+import type { Hand, Store } from "~/store/database";
+import { refusalOf } from "./refusal";
 
 export interface AppsAnswer {
   readonly ok: boolean;
@@ -26,8 +27,7 @@ export function changeApps(store: Store, need: Need, form: FormData, hand: Hand)
       saveEntry(store, "need", { ...need, apps: [...apps], on: hand.at.slice(0, 10) }, version, hand);
       return { ok: true, says, problems };
     } catch (error) {
-      if (error instanceof StaleEdit || error instanceof CatalogueRefused) return refuse(error.message);
-      throw error;
+      return refuse(refusalOf(error));
     }
   };
   const drop = text("drop");

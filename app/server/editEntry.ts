@@ -1,7 +1,8 @@
 import type { z } from "zod";
 import { editSection, type Section } from "~/core/catalogue/sections";
-import { CatalogueRefused, type Entry, type EntryKind, saveEntry } from "~/store/catalogue";
-import { type Hand, StaleEdit, type Store } from "~/store/database";
+import { type Entry, type EntryKind, saveEntry } from "~/store/catalogue";
+import type { Hand, Store } from "~/store/database";
+import { refusalOf } from "./refusal";
 
 export interface EditAnswer {
   readonly ok: boolean;
@@ -38,8 +39,7 @@ export function editEntry<T extends Entry>(
   try {
     saveEntry(store, kind, read.entry, Number(form.get("rests-on")), hand);
   } catch (error) {
-    if (error instanceof StaleEdit || error instanceof CatalogueRefused) return refuse(error.message);
-    throw error;
+    return refuse(refusalOf(error));
   }
   return { ok: true, says: "", wrong: {}, kept: {}, id: read.entry.id };
 }

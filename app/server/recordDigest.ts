@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { catalogueOf } from "~/app/server/planning";
-import { CatalogueRefused, entryVersion, saveEntry } from "~/store/catalogue";
-import { type Hand, StaleEdit, type Store } from "~/store/database";
+import { entryVersion, saveEntry } from "~/store/catalogue";
+import type { Hand, Store } from "~/store/database";
+import { refusalOf } from "./refusal";
 
 const Request = z.object({
   image: z.string(),
@@ -24,8 +25,7 @@ export function recordDigest(store: Store, form: unknown, hand: Hand): { readonl
   try {
     saveEntry(store, "image", { ...image, files }, entryVersion(store, "image", id), hand);
   } catch (error) {
-    if (error instanceof StaleEdit || error instanceof CatalogueRefused) return { ok: false, says: error.message };
-    throw error;
+    return { ok: false, says: refusalOf(error) };
   }
   return { ok: true, says: `The record of ${image.title} has the digest now; later files are compared with it` };
 }

@@ -63,6 +63,8 @@ export const Image = z
     /** Firmware version it brings along. */
     firmware: z.string().max(60).nullable().default(null),
     patch: IsoDate.nullable().default(null),
+    /** Until when its makers promise security patches for this release. */
+    patchedUntil: IsoDate.nullable().default(null),
     released: IsoDate,
     /** Models it is made for; empty for a generic one. */
     models: z.array(Slug).default([]),

@@ -1,6 +1,7 @@
 import type { z } from "zod";
 import { HARDWARE_WORDS, Hardware } from "./common";
 import { FACET_WORDS } from "./facets";
+import { KIND_WORDS } from "./image";
 import { FLASH_WORDS, QUIRK_WORDS } from "./model";
 
 /** One thing that is edited: where it stands in the entry, and what its field looks like. */
@@ -104,7 +105,7 @@ export const MODEL_SECTIONS: readonly Section[] = [
         columns: [
           { at: "from", label: "From", kind: "text" },
           { at: "to", label: "To", kind: "text" },
-          { at: "says", label: "What happens", kind: "text" },
+          { at: "says", label: "What happens", kind: "area" },
           { at: "safe", label: "Safe base", kind: "text" },
         ],
       },
@@ -159,7 +160,7 @@ export const MODEL_SECTIONS: readonly Section[] = [
         hint: "What is peculiar to this model; the bench sheet says it where it shows",
         columns: [
           { at: "at", label: "Where it shows", kind: "choice", options: choices(QUIRK_WORDS) },
-          { at: "says", label: "What to mind", kind: "text" },
+          { at: "says", label: "What to mind", kind: "area" },
         ],
       },
       ...PROVENANCE,
@@ -178,6 +179,13 @@ export const IMAGE_SECTIONS: readonly Section[] = [
       { at: "release", label: "Android version", kind: "text" },
       { at: "build", label: "Full build number", kind: "text", nullable: true },
       { at: "patch", label: "Security patch", kind: "date", nullable: true },
+      {
+        at: "patchedUntil",
+        label: "Patches promised until",
+        kind: "date",
+        nullable: true,
+        hint: "As its makers say; empty where they say nothing",
+      },
       { at: "released", label: "Released", kind: "date" },
       { at: "firmware", label: "Brings firmware", kind: "text", nullable: true },
       { at: "services", label: "Brings the services package", kind: "yes-no" },
@@ -207,9 +215,15 @@ export const IMAGE_SECTIONS: readonly Section[] = [
         label: "How a ROM goes on",
         kind: "choice",
         nullable: true,
-        options: words(["packages", "sideload"]),
+        options: choices({ packages: "packages, from a custom recovery", sideload: "sideload, from its own recovery" }),
       },
-      { at: "flavour", label: "Kind of recovery", kind: "choice", nullable: true, options: words(["custom", "rom"]) },
+      {
+        at: "flavour",
+        label: "Kind of recovery",
+        kind: "choice",
+        nullable: true,
+        options: choices({ custom: "a custom one", rom: "the ROM's own" }),
+      },
       ...PROVENANCE,
     ],
   },
@@ -250,7 +264,7 @@ export const IMAGE_SECTIONS: readonly Section[] = [
         columns: [
           { at: "hardware", label: "Hardware", kind: "choice", options: HARDWARE },
           { at: "models", label: "On models", kind: "checks", options: "models" },
-          { at: "says", label: "What is wrong", kind: "text" },
+          { at: "says", label: "What is wrong", kind: "area" },
         ],
       },
       ...PROVENANCE,
@@ -321,6 +335,9 @@ function valueFrom(field: Plain, texts: readonly string[]): unknown {
     case "number":
       // What is no number stays text: the schema says so at its place.
       return text === "" ? (field.nullable ? null : undefined) : Number.isNaN(Number(text)) ? text : Number(text);
+    case "area":
+      // Sheets and scripts print it on one line.
+      return text.replaceAll(/\s+/g, " ");
     default:
       return text === "" && field.nullable ? null : text;
   }
@@ -390,9 +407,7 @@ export const IMAGE_DRAFT: Section = {
       at: "kind",
       label: "Kind",
       kind: "choice",
-      options: ["official-update", "stock", "firmware-pack", "recovery", "rom", "gsi", "services", "verification"].map(
-        (value) => ({ value, text: value }),
-      ),
+      options: choices(KIND_WORDS),
     },
     ...part("what", ["title", "version", "release", "build", "patch", "released", "firmware", "services", "rooted"]),
     ...part("suits", ["models", "cpu", "installs", "flavour"]),

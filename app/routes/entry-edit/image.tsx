@@ -1,14 +1,13 @@
-import { data, Link, redirect } from "react-router";
+import { data, redirect } from "react-router";
 import { db, handOf, notFound } from "~/app/server/context";
 import { editEntry } from "~/app/server/editEntry";
 import { catalogueOf } from "~/app/server/planning";
-import { Notice } from "~/app/ui/Notice";
-import { SectionForm } from "~/app/ui/SectionForm";
 import { Image } from "~/core/catalogue/image";
 import { modelTitle } from "~/core/catalogue/model";
 import { IMAGE_SECTIONS } from "~/core/catalogue/sections";
 import { entryVersion } from "~/store/catalogue";
 import type { Route } from "./+types/image";
+import { EntryEdit } from "./EntryEdit";
 
 function found(id: string, part: string) {
   const { images, models } = catalogueOf(db());
@@ -44,23 +43,15 @@ export async function action({ request, params }: Route.ActionArgs) {
 export default function ImageEdit({ loaderData, actionData }: Route.ComponentProps) {
   const { image, section, version, models, images } = loaderData;
   return (
-    <>
-      <title>{`${section.title}: ${image.title} · Upshift Lane`}</title>
-      <p className="hint">
-        <Link to={`/images/${image.id}`}>{image.title}</Link>
-      </p>
-      <h1>{section.title}</h1>
-      {actionData && <Notice kind="wrong">{actionData.says}.</Notice>}
-      <SectionForm
-        section={section}
-        entry={image}
-        version={version}
-        models={models}
-        images={images}
-        kept={actionData?.kept ?? null}
-        wrong={actionData?.wrong ?? {}}
-        submit="Save"
-      />
-    </>
+    <EntryEdit
+      title={image.title}
+      page={`/images/${image.id}`}
+      section={section}
+      entry={image}
+      version={version}
+      models={models}
+      images={images}
+      answer={actionData}
+    />
   );
 }

@@ -1,13 +1,12 @@
-import { data, Link, redirect } from "react-router";
+import { data, redirect } from "react-router";
 import { db, handOf, notFound } from "~/app/server/context";
 import { editEntry } from "~/app/server/editEntry";
 import { catalogueOf } from "~/app/server/planning";
-import { Notice } from "~/app/ui/Notice";
-import { SectionForm } from "~/app/ui/SectionForm";
 import { Model, modelTitle } from "~/core/catalogue/model";
 import { MODEL_SECTIONS } from "~/core/catalogue/sections";
 import { entryVersion } from "~/store/catalogue";
 import type { Route } from "./+types/model";
+import { EntryEdit } from "./EntryEdit";
 
 function found(id: string, part: string) {
   const model = catalogueOf(db()).models.find((m) => m.id === id);
@@ -30,23 +29,15 @@ export async function action({ request, params }: Route.ActionArgs) {
 export default function ModelEdit({ loaderData, actionData }: Route.ComponentProps) {
   const { model, section, version } = loaderData;
   return (
-    <>
-      <title>{`${section.title}: ${modelTitle(model)} · Upshift Lane`}</title>
-      <p className="hint">
-        <Link to={`/models/${model.id}`}>{modelTitle(model)}</Link>
-      </p>
-      <h1>{section.title}</h1>
-      {actionData && <Notice kind="wrong">{actionData.says}.</Notice>}
-      <SectionForm
-        section={section}
-        entry={model}
-        version={version}
-        models={[]}
-        images={[]}
-        kept={actionData?.kept ?? null}
-        wrong={actionData?.wrong ?? {}}
-        submit="Save"
-      />
-    </>
+    <EntryEdit
+      title={modelTitle(model)}
+      page={`/models/${model.id}`}
+      section={section}
+      entry={model}
+      version={version}
+      models={[]}
+      images={[]}
+      answer={actionData}
+    />
   );
 }

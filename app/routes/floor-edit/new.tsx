@@ -1,10 +1,10 @@
 import { data, Form, Link, redirect } from "react-router";
 import { today } from "~/app/server/clock";
 import { db, handOf } from "~/app/server/context";
+import { refusalOf } from "~/app/server/refusal";
 import { TextField } from "~/app/ui/Field";
 import { Notice } from "~/app/ui/Notice";
-import { CatalogueRefused, saveEntry } from "~/store/catalogue";
-import { StaleEdit } from "~/store/database";
+import { saveEntry } from "~/store/catalogue";
 import type { Route } from "./+types/new";
 import { NeedFields } from "./NeedFields";
 import { EMPTY, needOfText, textOfForm } from "./needForm";
@@ -17,12 +17,11 @@ export async function action({ request }: Route.ActionArgs) {
   try {
     saveEntry(db(), "need", read.need, 0, handOf(request));
   } catch (error) {
-    if (error instanceof StaleEdit || error instanceof CatalogueRefused)
-      return data(
-        { text, wrong: { name: "There is a need of this name already" }, says: "Nothing was saved" },
-        { status: 409 },
-      );
-    throw error;
+    refusalOf(error);
+    return data(
+      { text, wrong: { name: "There is a need of this name already" }, says: "Nothing was saved" },
+      { status: 409 },
+    );
   }
   return redirect(`/floors/${read.need.id}/apps`);
 }

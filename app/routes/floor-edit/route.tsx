@@ -2,9 +2,9 @@ import { data, Form, Link, redirect } from "react-router";
 import { today } from "~/app/server/clock";
 import { db, handOf, notFound } from "~/app/server/context";
 import { catalogueOf } from "~/app/server/planning";
+import { refusalOf } from "~/app/server/refusal";
 import { Notice } from "~/app/ui/Notice";
-import { CatalogueRefused, entryVersion, saveEntry } from "~/store/catalogue";
-import { StaleEdit } from "~/store/database";
+import { entryVersion, saveEntry } from "~/store/catalogue";
 import type { Route } from "./+types/route";
 import { NeedFields } from "./NeedFields";
 import { needOfText, textOfForm, textOfNeed } from "./needForm";
@@ -29,9 +29,7 @@ export async function action({ request, params }: Route.ActionArgs) {
   try {
     saveEntry(db(), "need", read.need, Number(form.get("version")), handOf(request));
   } catch (error) {
-    if (error instanceof StaleEdit || error instanceof CatalogueRefused)
-      return data({ text, wrong: {}, says: error.message }, { status: 409 });
-    throw error;
+    return data({ text, wrong: {}, says: refusalOf(error) }, { status: 409 });
   }
   return redirect(`/floors/${params.id}`);
 }

@@ -11,12 +11,12 @@ interface Props {
 
 /** What the floor was, and the straight line through it; levels of the stock across. */
 export function LifeChart({ points, slope, intercept, from, to, levels }: Props) {
-  const height = 240;
+  const height = 300;
   const line = [from, to].map((year) => ({ year, line: slope * year + intercept }));
   const apis = [...points.map((p) => p.api), ...levels.map((l) => l.api)];
   return (
     <div aria-hidden="true" className="overflow-hidden" style={{ height }}>
-      <ResponsiveContainer width="100%" height={height} initialDimension={{ width: 640, height }}>
+      <ResponsiveContainer width="100%" height={height} initialDimension={{ width: 960, height }}>
         <ComposedChart accessibilityLayer={false} margin={{ left: 0, right: 16, top: 12, bottom: 4 }}>
           <XAxis type="number" dataKey="year" domain={[from, to]} allowDecimals={false} tick={{ fontSize: 12 }} />
           <YAxis

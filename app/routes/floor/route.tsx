@@ -43,13 +43,15 @@ export function loader({ params }: Route.LoaderArgs) {
       .filter((api) => api >= floor.api)
       .map((api) => {
         const life = usefulLife(need.history, api);
-        const patches = systems.flatMap((i) => (imageApi(i) === api && i.patch ? [i.patch] : [])).sort();
+        const of = (key: "patch" | "patchedUntil") =>
+          systems.flatMap((i) => (imageApi(i) === api && i[key] ? [i[key]] : [])).sort();
         return {
           api,
           now: stock.now.get(api) ?? 0,
           best: stock.best.get(api) ?? 0,
           reach: life?.reach ?? null,
-          patch: patches.at(-1) ?? null,
+          patch: of("patch").at(-1) ?? null,
+          until: of("patchedUntil").at(-1) ?? null,
         };
       }),
     fit: usefulLife(need.history, floor.api)?.fit ?? null,
@@ -245,7 +247,7 @@ export default function Floor({ loaderData, actionData }: Route.ComponentProps) 
               A straight line through {fit.points} points: the floor rises {fit.slope.toFixed(2)} levels a year. It is
               no promise: app makers decide.{fit.points < 5 && " So few points say little."}
             </p>
-            <div className="grid grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-2">
+            <div className="space-y-3">
               <LifeChart
                 points={need.history.map((h) => ({ year: yearOf(h.on), api: h.api }))}
                 slope={fit.slope}
@@ -269,6 +271,7 @@ export default function Floor({ loaderData, actionData }: Route.ComponentProps) 
                       </th>
                       <th scope="col">Falls under the floor</th>
                       <th scope="col">Newest patch of its images</th>
+                      <th scope="col">Patches promised until</th>
                     </tr>
                   </thead>
                   <tbody>
@@ -292,6 +295,12 @@ export default function Floor({ loaderData, actionData }: Route.ComponentProps) 
                           )}
                         </td>
                         <td>{l.patch ? dateText(l.patch) : "—"}</td>
+                        <td>
+                          {l.until ? dateText(l.until) : "not recorded"}
+                          {l.until && l.reach && yearOf(l.until) < l.reach.year && (
+                            <span className="hint block">before the apps leave it</span>
+                          )}
+                        </td>
                       </tr>
                     ))}
                   </tbody>

@@ -2,7 +2,7 @@ import { Form, Link } from "react-router";
 import { today } from "~/app/server/clock";
 import { db, handOf, notFound } from "~/app/server/context";
 import { historyOf, undoByForm } from "~/app/server/entryHistory";
-import { catalogueOf } from "~/app/server/planning";
+import { catalogueOf, indexOf } from "~/app/server/planning";
 import { EditLinks } from "~/app/ui/EditLinks";
 import { EntryHistory } from "~/app/ui/EntryHistory";
 import { ChoiceField, TextField } from "~/app/ui/Field";
@@ -16,19 +16,24 @@ import { HARDWARE_WORDS } from "~/core/catalogue/common";
 import { FACET_WORDS, guessFacets, guessWords } from "~/core/catalogue/facets";
 import { imageApi, KIND_WORDS } from "~/core/catalogue/image";
 import { IMAGE_SECTIONS } from "~/core/catalogue/sections";
+import type { IndexedImage } from "~/core/upgrade/catalogueIndex";
+import { companionsOf } from "~/core/upgrade/companions";
 import { CatalogueRefused, removePair, savePair } from "~/store/catalogue";
 import type { Route } from "./+types/route";
+import { UsedWith } from "./UsedWith";
 
 export function loader({ params }: Route.LoaderArgs) {
   const { images, incompatible } = catalogueOf(db());
   const image = images.find((i) => i.id === params.id);
   if (!image) throw notFound(`There is no image ${params.id} in the catalogue`);
+  const index = indexOf(db());
   return {
     image,
     pairs: incompatible
       .filter((p) => p.a === image.id || p.b === image.id)
       .map((p) => ({ other: p.a === image.id ? p.b : p.a, says: p.says })),
     others: images.filter((i) => i.id !== image.id).map((i) => ({ value: i.id, text: `${i.title} (${i.id})` })),
+    companions: companionsOf(index.images.get(image.id) as IndexedImage, index),
     history: historyOf(db(), "image", image.id),
   };
 }
@@ -61,7 +66,7 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function ImagePage({ loaderData, actionData }: Route.ComponentProps) {
-  const { image: i, pairs, others, history } = loaderData;
+  const { image: i, pairs, others, history, companions } = loaderData;
   const guess = guessWords(guessFacets(i.files[0].name));
   return (
     <>
@@ -90,6 +95,7 @@ export default function ImagePage({ loaderData, actionData }: Route.ComponentPro
               ["Version", i.version],
               ["Build number", i.build ?? "—"],
               ["Security patch", i.patch ?? "—"],
+              ["Patches promised until", i.patchedUntil ?? "not recorded"],
               ["Released", i.released],
               ["Brings firmware", i.firmware ?? "—"],
               ["Services", i.services ? "built in" : "not built in"],
@@ -149,6 +155,7 @@ export default function ImagePage({ loaderData, actionData }: Route.ComponentPro
               ))}
             </ul>
           )}
+          <UsedWith companions={companions} />
           <h3 className="mt-3">Does not work with</h3>
           <ul className="list-disc pl-5">
             {pairs.map((p) => (

@@ -78,7 +78,14 @@ export default function ModelPage({ loaderData, actionData }: Route.ComponentPro
               ["Slots", m.slots ? "a and b" : "one"],
               ["Vendor interface", m.treble ? "yes" : "no"],
               ["Binder", m.binder ? FACET_WORDS.binder[m.binder] : m.cpu === "arm64" ? "64-bit" : "not known"],
-              ["Root folder inside system", m.systemAsRoot === null ? "not recorded" : m.systemAsRoot ? "yes" : "no"],
+              [
+                "Root folder inside system",
+                m.slots || m.launchApi >= 29 || m.systemAsRoot
+                  ? "yes"
+                  : m.systemAsRoot === null
+                    ? "not recorded"
+                    : "no",
+              ],
               ["Userspace fastboot", m.userspaceFastboot ? "yes" : "no"],
               ["Room for system", bytesText(m.room.system)],
               ["Room in product", m.room.product ? bytesText(m.room.product) : "no product partition"],
