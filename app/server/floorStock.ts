@@ -23,16 +23,20 @@ const STEPS = 4;
 export function floorStock(store: Store, need: Need) {
   const devices = plannedDevices(store, null).filter((d) => d.need?.id === need.id);
   const steps = floorSteps(need);
+  // What meets the whole need meets less of it too: only devices that have no way yet are planned anew, step by step.
+  const working = new Set(devices.filter((d) => d.plan.best !== null));
   const rows: StockStep[] = steps.slice(0, STEPS).map((step) => {
     const kept = need.apps.filter((a) => a.minApi <= step.api);
-    // The planner keeps plans by the need's name: one with fewer apps is another need.
-    const lower = { ...need, id: `${need.id}~${step.api}~${kept.map((a) => a.name).join("|")}`, apps: kept };
-    const plans = devices.map((d) => (kept.length === need.apps.length ? d.plan : planFor(store, d, lower)));
+    if (kept.length < need.apps.length) {
+      // The planner keeps plans by the need's name: one with fewer apps is another need.
+      const lower = { ...need, id: `${need.id}~${step.api}~${kept.map((a) => a.name).join("|")}`, apps: kept };
+      for (const d of devices) if (!working.has(d) && planFor(store, d, lower).best !== null) working.add(d);
+    }
     return {
       ...step,
       above: devices.filter((d) => (nowOf(d) ?? 0) >= step.api).length,
       reach: devices.filter((d) => Math.max(nowOf(d) ?? 0, ...d.plan.ways.map((w) => w.api)) >= step.api).length,
-      works: plans.filter((p) => p.best !== null).length,
+      works: working.size,
     };
   });
   const count = (apis: readonly (number | null)[]) => {
