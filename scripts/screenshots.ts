@@ -15,6 +15,8 @@ TH-001;VK-L8;VKL8000904;490154203237515;8.1;55 %;Drop-off desk
 RG-05;ON-T8W;ONT0000120;;11;full;Rivergate school
 RG-06;QL-Q3A;QLQ0000906;;10;62 %;Drop-off desk`;
 
+type Changed = Record<string, object>;
+
 /** Main views: file name → address, and what is done there before the picture is taken. */
 const VIEWS: Record<string, string | ((page: Page) => Promise<void>)> = {
   today: "/",
@@ -35,7 +37,6 @@ const VIEWS: Record<string, string | ((page: Page) => Promise<void>)> = {
   match: "/match",
   "match-group": "/match/velkora-vista20?batch=2026-11-autumn&need=messaging-phone",
   device: "/devices/TH-014",
-  ways: "/devices/TH-017/ways",
   "bench-step": "/bench/TH-019",
   checkout: "/checkout/TH-015",
   coverage: async (page) => {
@@ -56,6 +57,22 @@ const VIEWS: Record<string, string | ((page: Page) => Promise<void>)> = {
   room: "/devices/TH-021/room",
   floors: "/floors/phone-with-bank",
   policy: "/policy",
+  // Last: it changes an image's record.
+  pack: async (page) => {
+    const pack = await (await page.request.get(`${BASE}/catalogue.json?title=Demo+catalogue`)).json();
+    const entry = (list: { id: string }[], id: string) => list.find((e) => e.id === id) as unknown as Changed;
+    Object.assign(entry(pack.images, "wicklight-14-vesper"), { patch: "2025-08-01", success: 0.91 });
+    Object.assign(entry(pack.models, "halvik-leaf").unlock, { waitingDays: 3 });
+    pack.images = pack.images.filter((i: { id: string }) => i.id !== "plainsong-11-arm");
+    await page.goto(`${BASE}/images/wicklight-14-vesper/edit/what`, { waitUntil: "networkidle" });
+    await page.getByLabel("Security patch").fill("2025-07-05");
+    await page.getByRole("button", { name: "Save" }).click();
+    await page.waitForURL(/wicklight-14-vesper$/);
+    await page.goto(`${BASE}/catalogue`, { waitUntil: "networkidle" });
+    await page.getByLabel("Or paste it").fill(JSON.stringify(pack));
+    await page.getByRole("button", { name: "See what it would change" }).click();
+    await page.waitForURL(/packs/);
+  },
 };
 
 const [folder = "docs/screenshots", ...only] = process.argv.slice(2);

@@ -59,6 +59,8 @@ export const Policy = z.strictObject({
     ]),
   goingDown: z.enum(["via-stock", "direct"]).default("via-stock"),
   verificationOrder: z.enum(["before", "after"]).default("before"),
+  /** Rooted images: never, since banking apps refuse them; or where a receiving group asks for it. */
+  root: z.enum(["never", "allowed"]).default("never"),
   relock: z.enum(["when-stock", "never"]).default("when-stock"),
   batteryFloor: z.number().int().min(30).max(90).default(60),
   /** API levels above the app floor from which a device is left as it is. */

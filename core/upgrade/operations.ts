@@ -255,6 +255,7 @@ export const OPERATIONS: readonly OperationDefinition[] = [
     needs: [
       rules.suitsModel,
       rules.notWithdrawn,
+      rules.rootAllowed,
       rules.notRunningAlready,
       rules.bootloaderUnlocked,
       rules.firmwareSafe,
@@ -318,6 +319,7 @@ export const OPERATIONS: readonly OperationDefinition[] = [
     needs: [
       rules.suitsModel,
       rules.notWithdrawn,
+      rules.rootAllowed,
       rules.notRunningAlready,
       rules.vendorInterface,
       rules.binderFits,

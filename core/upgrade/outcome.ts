@@ -7,6 +7,7 @@ export type ReasonCode =
   | "image.other-model"
   | "image.cpu"
   | "image.withdrawn"
+  | "image.rooted"
   | "image.not-needed"
   | "update.needs-stock"
   | "update.wrong-base"

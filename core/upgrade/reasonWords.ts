@@ -7,6 +7,7 @@ export const REASON_RULES: Record<ReasonCode, string> = {
   "image.other-model": "An image goes only on the boards it is made for",
   "image.cpu": "An image goes only on processors it is made for",
   "image.withdrawn": "A withdrawn build stays in sight and is never chosen",
+  "image.rooted": "A rooted image goes on only where the house allows it",
   "image.not-needed": "What runs already, or a later one, is not installed again",
   "update.needs-stock": "Official updates go only on the maker's own, running system",
   "update.wrong-base": "An official update goes only on the releases it names",

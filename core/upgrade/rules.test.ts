@@ -278,6 +278,9 @@ const TABLE: readonly (readonly [string, Rule, Case, string])[] = [
   ["the model's record", rules.layoutFits, { ...gsi({ slots: "ab" }), model: { systemAsRoot: false } }, "gsi.slots"],
   ["A-only on two slots", rules.layoutFits, { ...gsi({ slots: "a-only" }), model: { slots: true } }, "gsi.slots"],
   ["A-only, sold with Android 8", rules.layoutFits, { ...gsi({ slots: "a-only" }), model: { launchApi: 27 } }, "holds"],
+  ["not rooted", rules.rootAllowed, {}, "holds"],
+  ["rooted, the house installs none", rules.rootAllowed, { image: { rooted: true } }, "image.rooted"],
+  ["rooted, the house allows it", rules.rootAllowed, { image: { rooted: true }, policy: { root: "allowed" } }, "holds"],
   ["through fastboot", rules.throughFastboot, {}, "holds"],
   ["through download mode", rules.throughFastboot, { model: { flash: "download-mode" } }, "flash.other-interface"],
   [

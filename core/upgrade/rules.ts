@@ -45,6 +45,11 @@ export const notWithdrawn: Rule = ({ entry, index }) => {
   return fails("image.withdrawn", `Withdrawn: ${withdrawn.says}${next ? `. Use ${next} instead` : ""}`);
 };
 
+export const rootAllowed: Rule = ({ entry, policy }) =>
+  entry!.image.rooted && policy.root === "never"
+    ? fails("image.rooted", "It is rooted: banking apps refuse it, and the house installs none (policy)")
+    : HOLDS;
+
 /** The installed firmware is not one that kills boards under this operation. */
 export const firmwareSafe: Rule = ({ state, device }) => {
   const { dangerous, order } = device.model.firmware;

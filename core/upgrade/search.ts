@@ -57,6 +57,7 @@ interface Candidate {
 const LASTING: ReadonlySet<Rule> = new Set([
   rules.suitsModel,
   rules.notWithdrawn,
+  rules.rootAllowed,
   rules.vendorInterface,
   rules.throughFastboot,
   rules.unlockPossible,

@@ -79,7 +79,12 @@ function blameOf(
       count++;
       first ??= { code: outcome.code, says: outcome.says };
       // Nothing done to a device makes it another model or a withdrawn build good.
-      if (outcome.code === "image.other-model" || outcome.code === "image.cpu" || outcome.code === "image.withdrawn")
+      if (
+        outcome.code === "image.other-model" ||
+        outcome.code === "image.cpu" ||
+        outcome.code === "image.withdrawn" ||
+        outcome.code === "image.rooted"
+      )
         return first;
       if (count >= fewest) break;
     }

@@ -89,7 +89,7 @@ test.describe("catalogue documents", () => {
   const bring = async (page: import("@playwright/test").Page, text: string) => {
     await page.goto("/catalogue");
     await page.getByLabel("Or paste it").fill(text);
-    await page.getByRole("button", { name: "See what would change" }).click();
+    await page.getByRole("button", { name: "See what it would change" }).click();
   };
 
   test("not JSON, not the schema, an unknown model", async ({ page, request }) => {
@@ -103,8 +103,9 @@ test.describe("catalogue documents", () => {
     const unknown = JSON.parse(whole);
     unknown.images[0].models = ["nobodys-phone"];
     await bring(page, JSON.stringify(unknown));
-    await expect(page.getByRole("alert")).toContainText("images[0].models[0]: There is no model “nobodys-phone”");
-    await expect(page.getByLabel("Or paste it")).toHaveValue(/nobodys-phone/);
+    await page.getByRole("button", { name: "Take in what is ticked" }).click();
+    await expect(page.getByRole("alert").first()).toContainText("There is no model “nobodys-phone”");
+    await expect(page.getByRole("row", { name: /nobodys-phone/ })).toBeVisible();
     expect(await (await request.get("/catalogue.json")).text()).toBe(whole);
   });
 
@@ -114,15 +115,15 @@ test.describe("catalogue documents", () => {
     const faults = image.faults;
     image.faults = [];
     await bring(page, JSON.stringify(whole));
-    await expect(page.getByRole("heading", { name: "1 entry would change" })).toBeVisible();
-    await page.getByRole("button", { name: "Replace the catalogue" }).click();
-    await expect(page.getByText("The catalogue is in: 1 entry changed.")).toBeVisible();
+    await expect(page.getByRole("heading", { name: "1 changed", exact: true })).toBeVisible();
+    await page.getByRole("button", { name: "Take in what is ticked" }).click();
+    await expect(page.getByRole("heading", { name: /1 entry changed/ })).toBeVisible();
     const plan = await (await request.get("/batches/2026-11-autumn/plan.json")).json();
     expect(plan.devices.find((d: { tag: string }) => d.tag === "TH-001").best.release).toBe("15");
     image.faults = faults;
     await bring(page, JSON.stringify(whole));
-    await page.getByRole("button", { name: "Replace the catalogue" }).click();
-    await expect(page.getByText("The catalogue is in: 1 entry changed.")).toBeVisible();
+    await page.getByRole("button", { name: "Take in what is ticked" }).click();
+    await expect(page.getByRole("heading", { name: /1 entry changed/ })).toBeVisible();
     const back = await (await request.get("/batches/2026-11-autumn/plan.json")).json();
     expect(back.devices.find((d: { tag: string }) => d.tag === "TH-001").best.release).toBe("14");
   });

@@ -59,6 +59,7 @@ const PAGES = [
   "/floors/phone-with-bank/apps",
   "/floors/phone-with-bank/edit",
   "/catalogue",
+  "/catalogue/packs/1",
   "/policy",
   "/search?q=lume",
   "/person",
@@ -143,9 +144,16 @@ test("no violations in states that only work brings about: errors, previews, a r
 
   await page.goto("/catalogue");
   await page.getByLabel("Or paste it").fill("{");
-  await page.getByRole("button", { name: "See what would change" }).click();
+  await page.getByRole("button", { name: "See what it would change" }).click();
   await expect(page.getByRole("alert")).toBeVisible();
-  await clean("a catalogue that is none");
+  await clean("a pack that is none");
+  const pack = await (await page.request.get("/catalogue.json?kind=need&title=Elsewhere")).json();
+  pack.needs[0].note = "changed elsewhere";
+  pack.needs[1].id = "another";
+  await page.getByLabel("Or paste it").fill(JSON.stringify(pack));
+  await page.getByRole("button", { name: "See what it would change" }).click();
+  await expect(page.getByRole("heading", { name: "1 changed, 1 new" })).toBeVisible();
+  await clean("a pack before it is taken in");
 
   await page.waitForLoadState("networkidle");
   await page.locator("h1").click();

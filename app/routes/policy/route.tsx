@@ -45,6 +45,7 @@ export async function action({ request }: Route.ActionArgs) {
     rank: rankFrom(form),
     goingDown: kept.goingDown,
     verificationOrder: kept.verificationOrder,
+    root: kept.root,
     relock: kept.relock,
     batteryFloor: Number(kept.batteryFloor),
     enoughMargin: Number(kept.enoughMargin),
@@ -103,6 +104,16 @@ export default function PolicyPage({ loaderData, actionData }: Route.ComponentPr
               { value: "after", text: "after the image" },
             ]}
             hint="Default: before. Both work."
+          />
+          <ChoiceField
+            label="Rooted images"
+            name="root"
+            defaultValue={kept?.root ?? policy.root}
+            options={[
+              { value: "never", text: "never" },
+              { value: "allowed", text: "allowed" },
+            ]}
+            hint="Default: never, unless a receiving group asks. Banking apps refuse them."
           />
           <ChoiceField
             label="Locking again"
