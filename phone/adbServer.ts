@@ -179,8 +179,16 @@ export function propertiesOf(state: PhoneState): Record<string, string> {
   };
 }
 
-function shell(state: PhoneState, command: string): string {
+function shell(state: PhoneState, line: string): string {
+  return line
+    .split(/;\s*/)
+    .map((command) => answer(state, command))
+    .join("");
+}
+
+function answer(state: PhoneState, command: string): string {
   const properties = propertiesOf(state);
+  if (command === "uname -m") return state.cpu === "arm64" ? "aarch64\n" : "armv7l\n";
   if (command === "getprop") {
     return Object.entries(properties)
       .map(([key, value]) => `[${key}]: [${value}]\n`)

@@ -11,20 +11,21 @@ import { Need } from "~/core/catalogue/need";
 import { ENTRY_SCHEMA, type PackKind, type PackWrite } from "~/core/catalogue/packs";
 import { change, type Hand, query, queryOne, StaleEdit, type Store } from "./database";
 
-type Kind = "model" | "image" | "need";
+/** Kinds of entry that are kept under an id of their own. */
+export type EntryKind = "model" | "image" | "need";
 
 interface DocRow {
   readonly id: string;
   readonly doc: string;
 }
 
-const allOf: Record<Kind, (store: Store, params: object) => DocRow[]> = {
+const allOf: Record<EntryKind, (store: Store, params: object) => DocRow[]> = {
   model: query<object, DocRow>(`SELECT id, doc FROM model ORDER BY id`),
   image: query<object, DocRow>(`SELECT id, doc FROM image ORDER BY id`),
   need: query<object, DocRow>(`SELECT id, doc FROM need ORDER BY id`),
 };
 
-const put: Record<Kind, (store: Store, params: DocRow) => unknown> = {
+const put: Record<EntryKind, (store: Store, params: DocRow) => unknown> = {
   model: change<DocRow>(
     `INSERT INTO model (id, doc) VALUES (@id, @doc) ON CONFLICT (id) DO UPDATE SET doc = excluded.doc, version = version + 1`,
   ),
@@ -36,7 +37,7 @@ const put: Record<Kind, (store: Store, params: DocRow) => unknown> = {
   ),
 };
 
-const takeOut: Record<Kind, (store: Store, params: { id: string }) => unknown> = {
+const takeOut: Record<EntryKind, (store: Store, params: { id: string }) => unknown> = {
   model: change<{ id: string }>(`DELETE FROM model WHERE id = @id`),
   image: change<{ id: string }>(`DELETE FROM image WHERE id = @id`),
   need: change<{ id: string }>(`DELETE FROM need WHERE id = @id`),
@@ -108,11 +109,10 @@ const changesOf = query<{ kind: string; entry: string }, { doc: string | null; a
 `);
 
 /** History of one catalogue entry, newest first. */
-export function catalogueHistory(store: Store, kind: Kind, entry: string) {
+export function catalogueHistory(store: Store, kind: EntryKind, entry: string) {
   return changesOf(store, { kind, entry });
 }
 
-export type EntryKind = Kind;
 export type Entry = Model | Image | Need;
 
 const versionOf = {

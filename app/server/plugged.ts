@@ -19,7 +19,7 @@ const overNetwork = () =>
 
 /** Everything that is ever run: lists and read-outs. Nothing here writes to a device, and no word comes from a page. */
 const LIST: Record<Client, readonly string[]> = { adb: ["devices"], fastboot: ["devices"] };
-const READ: Record<Client, readonly string[]> = { adb: ["shell", "getprop"], fastboot: ["getvar", "all"] };
+const READ: Record<Client, readonly string[]> = { adb: ["shell", "getprop; uname -m"], fastboot: ["getvar", "all"] };
 
 const LIST_TIME = 6000;
 const READ_TIME = 10_000;

@@ -97,7 +97,8 @@ export function readReadOut(text: string): ReadOut {
     if (checked.ok) facts.set(key, checked.value);
     else problems.push(`${checked.says} (read “${value}”)`);
   }
-  return { kind: props ? "getprop" : vars ? "getvar" : "nothing", facts, serial, problems };
+  const kind = props || raw.has("kernel.binder") ? "getprop" : vars ? "getvar" : "nothing";
+  return { kind, facts, serial, problems };
 }
 
 /**

@@ -174,12 +174,15 @@ test("a pack: cut out, changed elsewhere and here, merged field by field, taken 
   await page.getByRole("button", { name: "See what it would change" }).click();
   const conflict = page.getByRole("region", { name: "Changed here and in the pack (1)" });
   await expect(conflict.getByRole("row", { name: /Keys to recovery/ })).toContainText("Hold all three keys");
-  await expect(conflict.getByRole("radio", { name: "Hold volume up for 10 s" })).toBeChecked();
+  await expect(conflict.getByRole("radio", { name: /here: Hold volume up for 10 s/ })).toBeChecked();
   await expect(conflict.getByRole("row", { name: /Days of waiting/ })).toContainText("3");
   await expect(page.getByRole("region", { name: /No longer in the pack/ })).toBeVisible();
   await expect(page.getByText("rom-for-fern.models[0]")).toBeVisible();
+  await conflict.getByRole("radio", { name: /in the pack: Hold all three keys/ }).check();
   await page.getByRole("button", { name: "Take in what is ticked" }).click();
   await expect(page.getByRole("alert").first()).toContainText("Nothing was changed: There is no model “fern”");
+  await expect(conflict.getByRole("radio", { name: /in the pack: Hold all three keys/ })).toBeChecked();
+  await conflict.getByRole("radio", { name: /here: Hold volume up for 10 s/ }).check();
   await page.getByLabel("Take Rom for fern").uncheck();
   await page.getByRole("button", { name: "Take in what is ticked" }).click();
   await expect(page.getByRole("heading", { name: /: 1 entry changed/ })).toBeVisible();
@@ -201,7 +204,7 @@ test("a pack: cut out, changed elsewhere and here, merged field by field, taken 
   await page.getByRole("button", { name: "Take all of it back" }).click();
   await expect(page.getByText("Undone: 1 entry")).toBeVisible();
   await page.getByRole("link", { name: "Choose the pack's for all" }).click();
-  await expect(page.getByRole("radio", { name: "Hold all three keys" })).toBeChecked();
+  await expect(page.getByRole("radio", { name: /in the pack: Hold all three keys/ })).toBeChecked();
   await page.goto("/models/halvik-leaf");
   await expect(page.getByText("after 3 days of waiting")).toHaveCount(0);
 });

@@ -68,6 +68,7 @@ test("two phones over adb, one in the bootloader, one not authorised, one that a
     await expect(page.getByRole("alert")).toContainText("read-out is of another device");
     await page.goto(`${app.url}/devices/TH-006`);
     await expect(page.getByRole("row", { name: /Code name/ })).toContainText("read from the device");
+    await expect(page.getByRole("row", { name: /Binder/ })).toContainText("64");
   } finally {
     await app.stop();
     await Promise.all([one, two, locked, boot].map((p) => p.phone.stop()));

@@ -15,7 +15,7 @@ export function loader({ request }: Route.LoaderArgs) {
   const kinds = KINDS.filter((k) => query.getAll("kind").includes(k));
   const models = query.getAll("model").filter(Boolean);
   // A form sends a box only when it is ticked; an address without choices means all.
-  const generic = kinds.length === 0 || query.get("generic") === "yes";
+  const generic = kinds.length === 0 || query.has("only") || query.get("generic") === "yes";
   const title = (query.get("title") ?? "").trim().slice(0, 80) || "Catalogue";
   const pack = packOf(catalogueOf(db()), {
     title,

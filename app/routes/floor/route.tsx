@@ -6,6 +6,7 @@ import { floorStock } from "~/app/server/floorStock";
 import { catalogueOf } from "~/app/server/planning";
 import { EntryHistory } from "~/app/ui/EntryHistory";
 import { Notice } from "~/app/ui/Notice";
+import { PackLink } from "~/app/ui/PackLink";
 import { Pairs } from "~/app/ui/Pairs";
 import { Scroll } from "~/app/ui/Scroll";
 import { dateText } from "~/app/ui/words";
@@ -92,6 +93,9 @@ export default function Floor({ loaderData, actionData }: Route.ComponentProps) 
           <Link to={`/floors/${need.id}/edit`} className="btn">
             Change the group
           </Link>
+          <PackLink title={need.name} kinds={["need"]} only={need.id}>
+            Save it as a pack
+          </PackLink>
         </div>
       </div>
       {actionData && <Notice kind={actionData.ok ? "done" : "wrong"}>{actionData.says}</Notice>}

@@ -7,6 +7,7 @@ import { EditLinks } from "~/app/ui/EditLinks";
 import { EntryHistory } from "~/app/ui/EntryHistory";
 import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Notice } from "~/app/ui/Notice";
+import { PackLink } from "~/app/ui/PackLink";
 import { Pairs } from "~/app/ui/Pairs";
 import { Scroll } from "~/app/ui/Scroll";
 import { bytesText, percentText } from "~/app/ui/words";
@@ -216,6 +217,11 @@ export default function ImagePage({ loaderData, actionData }: Route.ComponentPro
           </table>
         </Scroll>
       </section>
+      <p className="mt-4">
+        <PackLink title={i.title} kinds={["image"]} only={i.id}>
+          Save it as a pack
+        </PackLink>
+      </p>
       <EntryHistory {...history} />
     </>
   );

@@ -5,6 +5,7 @@ import { EditLinks } from "~/app/ui/EditLinks";
 import { EntryHistory } from "~/app/ui/EntryHistory";
 import { ImageTable } from "~/app/ui/ImageTable";
 import { Notice } from "~/app/ui/Notice";
+import { PackLink } from "~/app/ui/PackLink";
 import { Pairs } from "~/app/ui/Pairs";
 import { bytesText } from "~/app/ui/words";
 import { describeRelease } from "~/core/android/releases";
@@ -109,18 +110,9 @@ export default function ModelPage({ loaderData, actionData }: Route.ComponentPro
         </section>
       )}
       <p className="mt-4">
-        <a
-          href={`/catalogue.json?${new URLSearchParams([
-            ["title", modelTitle(m)],
-            ["kind", "model"],
-            ["kind", "image"],
-            ["kind", "incompatible"],
-            ["model", m.id],
-          ])}`}
-          className="btn"
-        >
+        <PackLink title={modelTitle(m)} kinds={["model", "image", "incompatible"]} model={m.id}>
           Save it with its images as a pack
-        </a>
+        </PackLink>
       </p>
       <h2 className="mt-6">Its own images</h2>
       <ImageTable images={images} />

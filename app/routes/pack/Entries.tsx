@@ -69,7 +69,8 @@ interface EntriesProps {
   readonly group: Group & { readonly entries: readonly PackDifference[] };
   /** What a conflict begins with: what stands here, or the pack's. */
   readonly conflicts: string;
-  readonly kept: { readonly take: readonly string[]; readonly out: readonly string[] } | null;
+  /** What was ticked and chosen when it was refused. */
+  readonly kept: Readonly<Record<"take" | "out" | "packsWay", readonly string[]>> | null;
 }
 
 /** Entries of one standing, each with its box and its differences field by field. */
@@ -106,6 +107,7 @@ function Entry({ entry, conflicts, kept }: Omit<EntriesProps, "group"> & { entry
   const box = standing === "gone" ? "out" : standing === "kept" ? null : "take";
   const ticked = kept && box ? kept[box].includes(key) : TAKEN_UNASKED.has(standing);
   const page = ENTRY_PAGE[kind];
+  const packsWay = (at: string) => (kept ? kept.packsWay.includes(conflictKey(key, at)) : conflicts === "pack");
   return (
     <div className="mt-1">
       <p>
@@ -157,8 +159,11 @@ function Entry({ entry, conflicts, kept }: Omit<EntriesProps, "group"> & { entry
                             type="radio"
                             name={`way ${conflictKey(key, f.at)}`}
                             value={side}
-                            defaultChecked={conflicts === side}
+                            defaultChecked={side === (packsWay(f.at) ? "pack" : "here")}
                           />{" "}
+                          <span className="sr-only">
+                            {fieldLabel(kind, f.at)}, {side === "here" ? "as it is here" : "as in the pack"}:{" "}
+                          </span>
                           {shown(f[side])}
                         </label>
                       ) : (
@@ -167,7 +172,6 @@ function Entry({ entry, conflicts, kept }: Omit<EntriesProps, "group"> & { entry
                       )}
                     </td>
                   ))}
-                  {f.moved === "both" && <input type="hidden" name="pack" value={conflictKey(key, f.at)} />}
                 </tr>
               ))}
             </tbody>

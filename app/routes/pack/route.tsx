@@ -46,7 +46,12 @@ export async function action({ request, params }: Route.ActionArgs) {
   const form = await request.formData();
   const wish = form.get("do");
   const chosen = (name: string) => form.getAll(name).map(String);
-  const choices = { take: chosen("take"), packsWay: chosen("pack"), out: chosen("out") };
+  const choices = {
+    take: chosen("take"),
+    // A conflict's choice stands under "way" and its key.
+    packsWay: [...form].flatMap(([name, side]) => (name.startsWith("way ") && side === "pack" ? [name.slice(4)] : [])),
+    out: chosen("out"),
+  };
   const refuse = (says: string, status: number) => data({ says, choices }, { status });
   const hand = handOf(request);
   try {
@@ -58,7 +63,7 @@ export async function action({ request, params }: Route.ActionArgs) {
     if (!read.ok) return refuse("The pack can't be read any more: bring it in again", 409);
     const sets: PackChoices = {
       take: new Set(choices.take),
-      packsWay: new Set(choices.packsWay.filter((c) => form.get(`way ${c}`) === "pack")),
+      packsWay: new Set(choices.packsWay),
       out: new Set(choices.out),
     };
     takePack(db(), row.id, read.pack, sets, hand);
