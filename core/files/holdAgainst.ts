@@ -2,6 +2,8 @@ import { parseBuildNumber } from "~/core/android/buildNumber";
 import { apiOf, describeRelease } from "~/core/android/releases";
 import { lacksCpu } from "~/core/catalogue/abis";
 import type { Cpu } from "~/core/catalogue/common";
+import { binderAnswer, type FacetAnswer, layoutAnswer } from "~/core/catalogue/layout";
+import { FLASH_WORDS, type FlashInterface } from "~/core/catalogue/model";
 import type { KnownImage, Match } from "./match";
 import type { FileReport } from "./report";
 
@@ -11,6 +13,10 @@ export interface Target {
   readonly model: string;
   readonly codename: string;
   readonly cpu: Cpu;
+  readonly flash: FlashInterface;
+  /** What its kernel's binder speaks, and whether its system partition holds the root folder. */
+  readonly binder: "32" | "64" | null;
+  readonly systemAsRoot: boolean | null;
   /** Full build number that is installed. */
   readonly build: string | null;
   readonly api: number | null;
@@ -26,6 +32,9 @@ export type HoldCode =
   | "verification.other-region"
   | "package.other-base"
   | "package.older"
+  | "gsi.binder"
+  | "gsi.slots"
+  | "list.other-board"
   | "app.floor"
   | "app.cpu";
 
@@ -48,7 +57,7 @@ const device: Check = ({ told, content }, image, target) => {
     is,
     says,
   });
-  if (content.kind === "apk") return null;
+  if (content.kind === "apk" || content.kind === "partition-list") return null;
   if (told.devices.length)
     return told.devices.some((d) => low(d) === low(target.codename))
       ? check("yes", `It names ${target.codename}`)
@@ -131,6 +140,36 @@ const older: Check = ({ told, content }, image, target) => {
   };
 };
 
+/** What a generic image is built for, as far as its record says. */
+const facets: Check[] = (
+  [
+    ["gsi.binder", "binder", (image, target) => binderAnswer(image, target.binder)],
+    ["gsi.slots", "layout", (image, target) => layoutAnswer(image, target.systemAsRoot)],
+  ] as const satisfies readonly (readonly [HoldCode, string, (i: KnownImage, t: Target) => FacetAnswer])[]
+).map(([code, what, ask]) => (_file, image, target) => {
+  // Made for another processor, nothing else matters.
+  if (image?.kind !== "gsi" || image.cpu !== target.cpu) return null;
+  const answer = ask(image, target);
+  if (answer.is === "fits") return null;
+  return answer.is === "not"
+    ? { code, what, is: "no", says: answer.says }
+    : { code, what, is: "unknown", says: `Nobody knows the ${what} of this device yet` };
+});
+
+/** A partition list is a thing of loader boards. */
+const board: Check = ({ content }, _image, target) => {
+  if (content.kind !== "partition-list") return null;
+  const check = (is: HoldCheck["is"], says: string): HoldCheck => ({
+    code: "list.other-board",
+    what: "board",
+    is,
+    says,
+  });
+  return target.flash === "loader"
+    ? check("yes", "This board is restored by such a list. Only a list dumped from the same board is right")
+    : check("unknown", `A list for loader boards; this model is flashed through ${FLASH_WORDS[target.flash]}`);
+};
+
 const app: Check = ({ content }, _image, target) => {
   if (content.kind !== "apk") return null;
   const check = (is: HoldCheck["is"], says: string): HoldCheck => ({ code: "app.floor", what: "release", is, says });
@@ -152,7 +191,7 @@ const appCpu: Check = ({ content }, _image, target) => {
   };
 };
 
-const CHECKS: readonly Check[] = [withdrawn, device, cpu, build, base, older, app, appCpu];
+const CHECKS: readonly Check[] = [withdrawn, device, cpu, ...facets, build, base, older, board, app, appCpu];
 
 /**
  * Holds a file against a device or model, each question with its own answer.
@@ -163,12 +202,7 @@ export function holdAgainst(file: FileReport, image: KnownImage | null, target: 
   return NOT_FOR_DEVICES.has(file.content.kind) ? [] : CHECKS.flatMap((check) => check(file, image, target) ?? []);
 }
 
-const NOT_FOR_DEVICES: ReadonlySet<FileReport["content"]["kind"]> = new Set([
-  "digest-list",
-  "web-page",
-  "empty",
-  "partition-list",
-]);
+const NOT_FOR_DEVICES: ReadonlySet<FileReport["content"]["kind"]> = new Set(["digest-list", "web-page", "empty"]);
 
 export interface FileVerdict {
   readonly is: "yes" | "no" | "unknown";

@@ -71,6 +71,9 @@ describe("held against a device", () => {
     model: "halvik-leaf",
     codename: "linnet",
     cpu: "arm64",
+    flash: "fastboot",
+    binder: null,
+    systemAsRoot: true,
     build: "HL12-SP1A.220405.004",
     api: 31,
   };
@@ -87,6 +90,20 @@ describe("held against a device", () => {
     expect(codes(await vbmeta("HL12-SP1A.220405.004"), { ...leaf, build: null })).toEqual([
       "unknown verification.other-build",
     ]);
+  });
+
+  test("a generic image's binder and layout, a list for loader boards", () => {
+    const gsi = "plainsong-14-arm64";
+    expect(codes(plain("x"), leaf, gsi)).toEqual([]);
+    expect(codes(plain("x"), { ...leaf, systemAsRoot: false }, gsi)).toEqual(["no gsi.slots"]);
+    expect(codes(plain("x"), { ...leaf, systemAsRoot: null }, gsi)).toEqual(["unknown gsi.slots"]);
+    const ember = { ...leaf, cpu: "arm" as const, api: 22 };
+    expect(codes(plain("x"), { ...ember, binder: "32" }, "plainsong-11-arm")).toEqual([]);
+    expect(codes(plain("x"), { ...ember, binder: "64" }, "plainsong-11-arm")).toEqual(["no gsi.binder"]);
+    expect(codes(plain("x"), ember, "plainsong-11-arm")).toEqual(["unknown gsi.binder"]);
+    const list = made({ kind: "partition-list", device: "nand0", unit: "sectors", rows: [], problems: [], cleaned: "" });
+    expect(codes(list, leaf)).toEqual(["unknown list.other-board"]);
+    expect(codes(list, { ...leaf, flash: "loader" })).toEqual([]);
   });
 
   test("processor, withdrawn, going down, a base that is not installed", () => {

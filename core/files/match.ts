@@ -4,7 +4,18 @@ import type { FileReport } from "./report";
 /** What of an image a file is compared with. */
 export type KnownImage = Pick<
   Image,
-  "id" | "kind" | "title" | "release" | "build" | "patch" | "models" | "cpu" | "files" | "needs" | "withdrawn"
+  | "id"
+  | "kind"
+  | "title"
+  | "release"
+  | "build"
+  | "patch"
+  | "models"
+  | "cpu"
+  | "generic"
+  | "files"
+  | "needs"
+  | "withdrawn"
 >;
 
 /** Digests of a file; null while they are not made yet. */

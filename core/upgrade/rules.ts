@@ -1,10 +1,12 @@
 import { compareFirmware, firmwareInRange } from "~/core/android/firmwareVersion";
 import { describeRelease, releaseOf } from "~/core/android/releases";
+import { binderAnswer, type FacetAnswer, layoutAnswer, systemAsRoot } from "~/core/catalogue/layout";
 import { FLASH_WORDS } from "~/core/catalogue/model";
 import type { Policy } from "~/core/catalogue/policy";
+import type { FactKey } from "~/core/device/fact";
 import { lookUp } from "~/core/device/lookUp";
 import type { CatalogueIndex, IndexedImage } from "./catalogueIndex";
-import { fails, HOLDS, type Outcome, unknown } from "./outcome";
+import { fails, HOLDS, type Outcome, type ReasonCode, unknown } from "./outcome";
 import type { PlanDevice, PlanState } from "./state";
 
 /** What a rule may look at. `image` is the image the operation is about (null for operations without one). */
@@ -214,44 +216,20 @@ export const vendorInterface: Rule = ({ device }) => {
     : fails("gsi.needs-vendor-interface", "A generic image needs the vendor interface, and this device has none");
 };
 
-/**
- * The image speaks the binder of the device's kernel. A 64-bit kernel knows only the 64-bit one (Linux,
- * drivers/android/Kconfig: ANDROID_BINDER_IPC_32BIT depends on !64BIT), so only 32-bit processors leave a choice.
- */
 export const binderFits: Rule = ({ entry, device }) => {
-  const { cpu, generic } = entry!.image;
-  if (generic.binder === null || cpu !== "arm") return HOLDS;
-  const read = lookUp<string>(device.facts, "kernel.binder");
-  const bits = read.isUnknown ? device.model.binder : read.value;
-  if (bits === null) return unknown("gsi.binder", "kernel.binder");
-  return bits === generic.binder
-    ? HOLDS
-    : fails("gsi.binder", `Built for a ${generic.binder}-bit binder; this device's kernel speaks ${bits} bits`);
+  const read = lookUp<"32" | "64">(device.facts, "kernel.binder");
+  const answer = binderAnswer(entry!.image, read.isUnknown ? device.model.binder : read.value);
+  return facetOutcome(answer, "gsi.binder", "kernel.binder");
 };
 
-/** Whether a device's system partition holds the root folder; null while it can't be told. */
-function hasSystemAsRoot({ facts, model }: PlanDevice): boolean | null {
-  if (model.slots || model.launchApi >= 29) return true;
-  const read = lookUp<boolean>(facts, "system.as-root");
-  if (!read.isUnknown) return read.value;
-  // Among devices without slots, those sold with Android 9 came both ways; older ones had it not (common practice, no source).
-  return model.systemAsRoot ?? (model.launchApi === 28 ? null : false);
-}
-
-/** An image of the two-slot layout wants the root folder inside the system partition, one of the other layout outside. */
 export const layoutFits: Rule = ({ entry, device }) => {
-  const { slots } = entry!.image.generic;
-  if (slots === null) return HOLDS;
-  const inside = hasSystemAsRoot(device);
-  if (inside === null) return unknown("gsi.slots", "system.as-root");
-  if (inside === (slots === "ab")) return HOLDS;
-  return fails(
-    "gsi.slots",
-    slots === "ab"
-      ? "Built for devices with slots (A/B layout); this one has its root folder outside the system partition"
-      : "Built for devices without slots (A-only layout); this one has its root folder inside the system partition",
-  );
+  const read = lookUp<boolean>(device.facts, "system.as-root");
+  const answer = layoutAnswer(entry!.image, systemAsRoot(device.model, read.isUnknown ? null : read.value));
+  return facetOutcome(answer, "gsi.slots", "system.as-root");
 };
+
+const facetOutcome = (answer: FacetAnswer, code: ReasonCode, fact: FactKey): Outcome =>
+  answer.is === "fits" ? HOLDS : answer.is === "open" ? unknown(code, fact) : fails(code, answer.says);
 
 /** The lane's steps are fastboot commands; download mode and loader boards have other ones. */
 export const throughFastboot: Rule = ({ device }) =>

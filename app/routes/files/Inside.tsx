@@ -236,8 +236,8 @@ const SHOWN: Shown = {
           rows={rows.map((r) => [
             r.ticked ? "✓ yes" : "no",
             r.name,
-            r.from.toLocaleString("en"),
-            r.bytes?.toLocaleString("en") ?? "the rest",
+            r.from?.toLocaleString("en") ?? "—",
+            r.from === null ? "—" : (r.bytes?.toLocaleString("en") ?? "the rest"),
             r.file ?? "—",
             r.says,
           ])}

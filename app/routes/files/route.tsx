@@ -10,6 +10,7 @@ import { HOLDS_LOOK, HoldMark, type Holds } from "~/app/ui/HoldMark";
 import { Scroll } from "~/app/ui/Scroll";
 import { bytesText, countText, timeText } from "~/app/ui/words";
 import { apiOf } from "~/core/android/releases";
+import { systemAsRoot } from "~/core/catalogue/layout";
 import { type Model, modelTitle } from "~/core/catalogue/model";
 import { currentValue } from "~/core/device/lookUp";
 import { holdAgainst, judgeFile, type Target } from "~/core/files/holdAgainst";
@@ -26,6 +27,9 @@ const targetOf = (model: Model, title: string): Target => ({
   model: model.id,
   codename: model.codename,
   cpu: model.cpu,
+  flash: model.flash,
+  binder: model.binder,
+  systemAsRoot: systemAsRoot(model, null),
   build: null,
   api: null,
 });
@@ -41,7 +45,7 @@ export function loader({ request }: Route.LoaderArgs) {
     device ? (currentValue<string>(device.facts, key) ?? null) : null;
   const release = fact("android.release");
   return {
-    images: images.map(({ id, kind, title, release, build, patch, models, cpu, files, needs, withdrawn }) => ({
+    images: images.map(({ id, kind, title, release, build, patch, models, cpu, generic, files, needs, withdrawn }) => ({
       id,
       kind,
       title,
@@ -50,6 +54,7 @@ export function loader({ request }: Route.LoaderArgs) {
       patch,
       models,
       cpu,
+      generic,
       files,
       needs,
       withdrawn,
@@ -72,6 +77,8 @@ export function loader({ request }: Route.LoaderArgs) {
         ? {
             ...targetOf(model, `${device.standing.tag}, ${modelTitle(model)}`),
             cpu: currentValue<Target["cpu"]>(device.facts, "cpu.arch") ?? model.cpu,
+            binder: currentValue<"32" | "64">(device.facts, "kernel.binder") ?? model.binder,
+            systemAsRoot: systemAsRoot(model, currentValue<boolean>(device.facts, "system.as-root") ?? null),
             build: fact("build.number"),
             api: release ? apiOf(release) : null,
           }

@@ -108,7 +108,8 @@ function layoutProblems(rows: readonly ListRow[]): string[] {
 /** One row of the loader client's table: what is written to where, and whether it is ticked. */
 export interface RestoreRow {
   readonly name: string;
-  readonly from: number;
+  /** Null for loader and parameter: they stand before the partitions, at places of their own. */
+  readonly from: number | null;
   readonly bytes: number | null;
   readonly file: string | null;
   readonly ticked: boolean;
@@ -145,8 +146,8 @@ export function restoreRows(
     return found ?? null;
   };
   const rows = [
-    { name: "loader", from: 0, bytes: null },
-    { name: "parameter", from: 0, bytes: null },
+    { name: "loader", from: null, bytes: null },
+    { name: "parameter", from: null, bytes: null },
     ...list.rows.filter((r) => r.name !== "loader" && r.name !== "parameter"),
   ].map(({ name, from, bytes }) => {
     const file = take(name);
