@@ -98,13 +98,14 @@ describe("a device that the catalogue does not know", () => {
     const open = Model.safeParse(modelOfDraft(draft, "x", "2026-11-25"));
     expect(open.success).toBe(false);
     const asked = new Set(open.error?.issues.map((i) => i.path[0]));
-    for (const key of ["maker", "form", "launchApi", "unlock", "logical", "userspaceFastboot"])
+    for (const key of ["maker", "form", "launchApi", "unlock", "logical", "userspaceFastboot", "flash"])
       expect(asked).toContain(key);
     expect(asked).not.toContain("codename");
     const whole = {
       ...draft,
       maker: "Ondarra",
       form: "tablet",
+      flash: "fastboot",
       launchApi: "9",
       unlockPossible: "no",
       logical: "no",

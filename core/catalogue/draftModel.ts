@@ -13,6 +13,9 @@ export interface ModelDraft {
   readonly launchApi: string;
   readonly screen: string;
   readonly cpu: string;
+  readonly flash: string;
+  readonly binder: string;
+  readonly systemAsRoot: string;
   readonly treble: string;
   readonly slots: string;
   readonly userspaceFastboot: string;
@@ -44,6 +47,10 @@ export function draftModel(facts: CurrentFacts): ModelDraft {
     launchApi: "",
     screen: text("screen.size"),
     cpu: text("cpu.arch"),
+    // The number of slots is told by fastboot only.
+    flash: slots === undefined ? "" : "fastboot",
+    binder: text("kernel.binder"),
+    systemAsRoot: yesNo(currentValue<boolean>(facts, "system.as-root")),
     treble: yesNo(currentValue<boolean>(facts, "treble.supported")),
     slots: slots !== undefined ? yesNo(slots === 2) : slot !== undefined ? "yes" : "",
     userspaceFastboot: yesNo(currentValue<boolean>(facts, "fastboot.userspace")),
@@ -68,6 +75,9 @@ export function modelOfDraft(draft: ModelDraft, source: string, on: string): Rec
     launchApi: apiOf(draft.launchApi) ?? undefined,
     screen: draft.screen || null,
     cpu: draft.cpu || undefined,
+    flash: draft.flash || null,
+    binder: draft.binder || null,
+    systemAsRoot: bool(draft.systemAsRoot) ?? null,
     hardware: draft.form === "phone" ? ["calls", "mobile-data", "wifi"] : ["wifi"],
     treble: bool(draft.treble),
     slots: bool(draft.slots),

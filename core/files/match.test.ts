@@ -101,7 +101,14 @@ describe("held against a device", () => {
     expect(codes(plain("x"), { ...ember, binder: "32" }, "plainsong-11-arm")).toEqual([]);
     expect(codes(plain("x"), { ...ember, binder: "64" }, "plainsong-11-arm")).toEqual(["no gsi.binder"]);
     expect(codes(plain("x"), ember, "plainsong-11-arm")).toEqual(["unknown gsi.binder"]);
-    const list = made({ kind: "partition-list", device: "nand0", unit: "sectors", rows: [], problems: [], cleaned: "" });
+    const list = made({
+      kind: "partition-list",
+      device: "nand0",
+      unit: "sectors",
+      rows: [],
+      problems: [],
+      cleaned: "",
+    });
     expect(codes(list, leaf)).toEqual(["unknown list.other-board"]);
     expect(codes(list, { ...leaf, flash: "loader" })).toEqual([]);
   });

@@ -5,7 +5,8 @@ import { catalogueOf, plannedDevice } from "~/app/server/planning";
 import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Notice } from "~/app/ui/Notice";
 import { draftModel, type ModelDraft, modelOfDraft } from "~/core/catalogue/draftModel";
-import { Model } from "~/core/catalogue/model";
+import { FACET_WORDS } from "~/core/catalogue/facets";
+import { FLASH_WORDS, Model } from "~/core/catalogue/model";
 import { currentFacts } from "~/core/device/lookUp";
 import { saveEntry } from "~/store/catalogue";
 import { findStanding } from "~/store/devices";
@@ -44,7 +45,9 @@ export async function action({ request }: Route.ActionArgs) {
     const wrong: Record<string, string> = {};
     for (const issue of read.error.issues) {
       const [first] = issue.path.map(String);
-      wrong[FIELD_OF[first] ?? first] ??= issue.code === "invalid_type" ? "This must be known" : issue.message;
+      wrong[FIELD_OF[first] ?? first] ??= ["invalid_type", "invalid_value"].includes(issue.code)
+        ? "This must be known"
+        : issue.message;
     }
     return data(
       { form, wrong, says: "Some of it must be known before the model can be planned with" },
@@ -98,6 +101,18 @@ const FIELDS: readonly {
       { value: "arm", text: "arm" },
     ],
   },
+  {
+    name: "flash",
+    label: "Flashed through",
+    options: [YES_NO[0], ...Object.entries(FLASH_WORDS).map(([value, text]) => ({ value, text }))],
+  },
+  {
+    name: "binder",
+    label: "Binder of its kernel",
+    hint: "Matters on 32-bit processors; uname -m says aarch64 where it is 64-bit",
+    options: [YES_NO[0], ...Object.entries(FACET_WORDS.binder).map(([value, text]) => ({ value, text }))],
+  },
+  { name: "systemAsRoot", label: "Root folder inside the system partition", options: YES_NO },
   { name: "treble", label: "Vendor interface (Treble)", options: YES_NO },
   { name: "slots", label: "Two slots", options: YES_NO },
   { name: "userspaceFastboot", label: "Userspace fastboot", options: YES_NO },
