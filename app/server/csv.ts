@@ -12,3 +12,14 @@ export function csvDownload(name: string, header: readonly string[], rows: reado
     },
   });
 }
+
+/** A column of a list: its title, and its cell for an item. */
+export type CsvColumn<T> = readonly [title: string, cell: (item: T) => CsvCell];
+
+/** A list as a CSV download, one item a row. */
+export const csvList = <T>(name: string, columns: readonly CsvColumn<T>[], items: readonly T[]): Response =>
+  csvDownload(
+    name,
+    columns.map(([title]) => title),
+    items.map((item) => columns.map(([, cell]) => cell(item))),
+  );

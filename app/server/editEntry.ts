@@ -1,5 +1,6 @@
 import type { z } from "zod";
-import { editSection, type Section } from "~/core/catalogue/sections";
+import { editSection } from "~/core/catalogue/editSection";
+import type { Section } from "~/core/catalogue/sections";
 import { type Entry, type EntryKind, saveEntry } from "~/store/catalogue";
 import type { Hand, Store } from "~/store/database";
 import { refusalOf } from "./refusal";

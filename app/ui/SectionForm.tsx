@@ -1,5 +1,6 @@
 import { Form } from "react-router";
-import { type Section, type SectionField, valueAt } from "~/core/catalogue/sections";
+import { valueAt } from "~/core/catalogue/editSection";
+import type { Section, SectionField } from "~/core/catalogue/sections";
 import { AreaField, ChoiceField, TextField } from "./Field";
 
 type Options = readonly { readonly value: string; readonly text: string }[];

@@ -1,7 +1,8 @@
 import { demoCatalogue } from "~/demo/catalogue";
+import { editSection, valueAt } from "./editSection";
 import { Image } from "./image";
 import { Model } from "./model";
-import { editSection, IMAGE_SECTIONS, MODEL_SECTIONS, type Section, valueAt } from "./sections";
+import { IMAGE_SECTIONS, MODEL_SECTIONS, type Section } from "./sections";
 
 const { models, images } = demoCatalogue();
 

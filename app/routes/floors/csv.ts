@@ -1,41 +1,25 @@
 import { db } from "~/app/server/context";
-import { csvDownload } from "~/app/server/csv";
+import { type CsvColumn, csvList } from "~/app/server/csv";
 import { catalogueOf } from "~/app/server/planning";
-import { floorOf } from "~/core/catalogue/need";
+import { type App, floorOf, type Need } from "~/core/catalogue/need";
 
-const HEADER = [
-  "need",
-  "for whom",
-  "floor api",
-  "app",
-  "package",
-  "lowest api",
-  "sets the floor",
-  "services",
-  "integrity",
-  "64-bit only",
-  "processors",
-  "hardware",
+const COLUMNS: readonly CsvColumn<{ readonly need: Need; readonly app: App }>[] = [
+  ["need", ({ need }) => need.name],
+  ["for whom", ({ need }) => need.forWhom],
+  ["floor api", ({ need }) => floorOf(need).api],
+  ["app", ({ app }) => app.name],
+  ["package", ({ app }) => app.package],
+  ["lowest api", ({ app }) => app.minApi],
+  ["sets the floor", ({ need, app }) => app.minApi === floorOf(need).api],
+  ["services", ({ app }) => app.services],
+  ["integrity", ({ app }) => app.integrity],
+  ["64-bit only", ({ app }) => app.only64],
+  ["processors", ({ app }) => app.abis.join("; ")],
+  ["hardware", ({ app }) => app.hardware.join("; ")],
 ];
 
 /** Every app of every need, one a row. */
 export function loader() {
-  const rows = catalogueOf(db()).needs.flatMap((n) => {
-    const floor = floorOf(n);
-    return n.apps.map((a) => [
-      n.name,
-      n.forWhom,
-      floor.api,
-      a.name,
-      a.package,
-      a.minApi,
-      floor.setBy.includes(a.name),
-      a.services,
-      a.integrity,
-      a.only64,
-      a.abis.join("; "),
-      a.hardware.join("; "),
-    ]);
-  });
-  return csvDownload("needs.csv", HEADER, rows);
+  const items = catalogueOf(db()).needs.flatMap((need) => need.apps.map((app) => ({ need, app })));
+  return csvList("needs.csv", COLUMNS, items);
 }

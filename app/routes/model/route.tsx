@@ -12,6 +12,7 @@ import { describeRelease } from "~/core/android/releases";
 import { HARDWARE_WORDS } from "~/core/catalogue/common";
 import { FACET_WORDS } from "~/core/catalogue/facets";
 import { imageApi } from "~/core/catalogue/image";
+import { systemAsRoot } from "~/core/catalogue/layout";
 import { FLASH_WORDS, modelTitle, QUIRK_WORDS } from "~/core/catalogue/model";
 import { MODEL_SECTIONS } from "~/core/catalogue/sections";
 import type { Route } from "./+types/route";
@@ -81,11 +82,7 @@ export default function ModelPage({ loaderData, actionData }: Route.ComponentPro
               ["Binder", m.binder ? FACET_WORDS.binder[m.binder] : m.cpu === "arm64" ? "64-bit" : "not known"],
               [
                 "Root folder inside system",
-                m.slots || m.launchApi >= 29 || m.systemAsRoot
-                  ? "yes"
-                  : m.systemAsRoot === null
-                    ? "not recorded"
-                    : "no",
+                { true: "yes", false: "no", null: "not recorded" }[`${systemAsRoot(m, null)}`],
               ],
               ["Userspace fastboot", m.userspaceFastboot ? "yes" : "no"],
               ["Room for system", bytesText(m.room.system)],
