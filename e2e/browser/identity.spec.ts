@@ -47,6 +47,7 @@ test("a list of supported devices is loaded, searched, and names a device; a mod
   await page.getByLabel("Form").selectOption("tablet");
   await page.getByLabel("Sold with Android").fill("4.4");
   await page.getByLabel("CPU type").selectOption("arm");
+  await page.getByLabel("Flashed through").selectOption("fastboot");
   for (const no of ["Vendor interface (Treble)", "Two slots", "Userspace fastboot", "System inside a super partition"])
     await page.getByLabel(no).selectOption("no");
   await page.getByLabel("Room for the system partition, bytes").fill("1073741824");
