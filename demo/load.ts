@@ -10,7 +10,6 @@ import { writeRunbook } from "~/core/runbook/runbook";
 import { indexCatalogue } from "~/core/upgrade/catalogueIndex";
 import { planDevice } from "~/core/upgrade/plan";
 import { setAside } from "~/store/aside";
-
 import { appendClearance, clearanceEvents } from "~/store/clearance";
 import type { Hand, Store } from "~/store/database";
 import { addBatch, addDevices, findStanding } from "~/store/devices";

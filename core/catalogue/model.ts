@@ -101,3 +101,8 @@ export type Model = z.infer<typeof Model>;
 export function modelTitle(model: Pick<Model, "maker" | "names">): string {
   return `${model.maker} ${model.names[0]}`;
 }
+
+/** "Maker Name (code name)", where two boards of one name must be told apart. */
+export function modelWithCode(model: Pick<Model, "maker" | "names" | "codename">): string {
+  return `${modelTitle(model)} (${model.codename})`;
+}

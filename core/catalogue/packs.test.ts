@@ -25,7 +25,7 @@ const whole = makeCatalogue({
 
 const titled = (c: Catalogue, title = "Pack") => ({ ...c, title });
 const said = (c: Catalogue, title = "Pack"): Said =>
-  new Map([...entriesOf(c)].map(([key, { doc }]) => [key, { title, doc }]));
+  new Map([...entriesOf(c)].map(([key, entry]) => [key, { ...entry, title }]));
 const NOTHING: Said = new Map();
 const standings = (here: Catalogue, pack: Catalogue, before: Said) =>
   comparePack(here, titled(pack), before).map((d) => `${d.key}: ${d.standing}`);

@@ -1,4 +1,12 @@
-import { type Catalogue, type CatalogueProblem, checkReferences, Incompatible, type Pack, pairId } from "./catalogue";
+import {
+  type Catalogue,
+  type CatalogueProblem,
+  checkReferences,
+  entryId,
+  Incompatible,
+  PACK_HEAD,
+  type Pack,
+} from "./catalogue";
 import { Image } from "./image";
 import { type FieldDifference, mergeEntry } from "./merge";
 import { Model, modelTitle } from "./model";
@@ -9,6 +17,14 @@ export type PackDoc = Model | Image | Need | Incompatible;
 
 /** Schema of each kind of entry. */
 export const ENTRY_SCHEMA = { model: Model, image: Image, need: Need, incompatible: Incompatible } as const;
+export const PACK_KINDS = Object.keys(ENTRY_SCHEMA) as PackKind[];
+
+/** An entry of any kind, with its kind and what it goes by. */
+export interface PackEntry {
+  readonly kind: PackKind;
+  readonly id: string;
+  readonly doc: PackDoc;
+}
 
 /** How an entry of a pack stands to what is here. */
 export type Standing =
@@ -42,7 +58,7 @@ export interface PackDifference {
 export type Titled = Catalogue & { readonly title: string };
 
 /** What a pack said of an entry the last time one was taken in, by {@link entryKey}. */
-export type Said = ReadonlyMap<string, { readonly title: string; readonly doc: PackDoc }>;
+export type Said = ReadonlyMap<string, PackEntry & { readonly title: string }>;
 
 /** What a person ticked. */
 export interface PackChoices {
@@ -61,14 +77,15 @@ export const entryKey = (kind: PackKind, id: string): string => `${kind} ${id}`;
 export const conflictKey = (key: string, at: string): string => `${key} ${at}`;
 
 /** The entries of a catalogue or pack, each under its key, in the order of models, images, needs, pairs. */
-export function entriesOf(catalogue: Catalogue): Map<string, { kind: PackKind; id: string; doc: PackDoc }> {
-  const entries = new Map<string, { kind: PackKind; id: string; doc: PackDoc }>();
-  const add = (kind: PackKind, id: string, doc: PackDoc) => entries.set(entryKey(kind, id), { kind, id, doc });
-  for (const model of catalogue.models) add("model", model.id, model);
-  for (const image of catalogue.images) add("image", image.id, image);
-  for (const need of catalogue.needs) add("need", need.id, need);
-  for (const pair of catalogue.incompatible) add("incompatible", pairId(pair), pair);
-  return entries;
+export function entriesOf(catalogue: Catalogue): Map<string, PackEntry> {
+  const of = (kind: PackKind, docs: readonly PackDoc[]) => docs.map((doc) => ({ kind, id: entryId(doc), doc }));
+  const entries = [
+    ...of("model", catalogue.models),
+    ...of("image", catalogue.images),
+    ...of("need", catalogue.needs),
+    ...of("incompatible", catalogue.incompatible),
+  ];
+  return new Map(entries.map((entry) => [entryKey(entry.kind, entry.id), entry]));
 }
 
 const titleOf = (doc: PackDoc): string =>
@@ -163,17 +180,16 @@ export function applyPack(
   return problems.length ? { ok: false, problems } : { ok: true, writes };
 }
 
-function catalogueOf(entries: readonly { readonly kind: PackKind; readonly doc: PackDoc }[]): Catalogue {
+function catalogueOf(entries: readonly PackEntry[]): Catalogue {
   const of = <T>(kind: PackKind) => entries.filter((e) => e.kind === kind).map((e) => e.doc as T);
   return { models: of("model"), images: of("image"), needs: of("need"), incompatible: of("incompatible") };
 }
 
 /** `images[3].models[0]` with the entry's name in place of a number that nobody sees. */
 function placeIn(catalogue: Catalogue, at: string): string {
-  return at.replace(/^(models|images|needs|incompatible)\[(\d+)\]/, (_all, list: keyof Catalogue, n) => {
-    const entry = catalogue[list][Number(n)];
-    return "a" in entry ? pairId(entry) : entry.id;
-  });
+  return at.replace(/^(models|images|needs|incompatible)\[(\d+)\]/, (_all, list: keyof Catalogue, n) =>
+    entryId(catalogue[list][Number(n)]),
+  );
 }
 
 /** Which entries a pack is to hold. */
@@ -198,8 +214,7 @@ export function packOf(catalogue: Catalogue, wish: PackWish): Pack {
   );
   const held = new Set(images.map((i) => i.id));
   return {
-    format: "upshift-lane-catalogue",
-    version: 1,
+    ...PACK_HEAD,
     title: wish.title,
     models: chosen("model", catalogue.models).filter((m) => models === null || models.has(m.id)),
     images,

@@ -78,14 +78,7 @@ function blameOf(
       if (outcome.is !== "fails") continue;
       count++;
       first ??= { code: outcome.code, says: outcome.says };
-      // Nothing done to a device makes it another model or a withdrawn build good.
-      if (
-        outcome.code === "image.other-model" ||
-        outcome.code === "image.cpu" ||
-        outcome.code === "image.withdrawn" ||
-        outcome.code === "image.rooted"
-      )
-        return first;
+      if (FINAL.has(outcome.code)) return first;
       if (count >= fewest) break;
     }
     if (count < fewest) {
@@ -111,6 +104,9 @@ function blameOf(
   const root = deeper[0];
   return root ? { code: root.code, says: best.says === root.says ? best.says : `${best.says}. ${root.says}` } : best;
 }
+
+/** Nothing done to a device makes it another model, or a withdrawn build good. */
+const FINAL: ReadonlySet<ReasonCode> = new Set(["image.other-model", "image.cpu", "image.withdrawn", "image.rooted"]);
 
 /** Reasons that say nothing about why a companion can't be had. */
 const FRUITLESS: ReadonlySet<ReasonCode> = new Set([

@@ -6,7 +6,7 @@ import { AreaField, TextField } from "~/app/ui/Field";
 import { Notice } from "~/app/ui/Notice";
 import { countText, timeText } from "~/app/ui/words";
 import { type CatalogueProblem, readPack } from "~/core/catalogue/catalogue";
-import { modelTitle } from "~/core/catalogue/model";
+import { modelWithCode } from "~/core/catalogue/model";
 import { addPack, listPacks } from "~/store/packs";
 import type { Route } from "./+types/route";
 
@@ -17,9 +17,7 @@ export function loader({ request }: Route.LoaderArgs) {
   const c = catalogueOf(db());
   return {
     counts: { models: c.models.length, images: c.images.length, needs: c.needs.length, pairs: c.incompatible.length },
-    models: c.models
-      .map((m) => ({ id: m.id, title: `${modelTitle(m)} (${m.codename})` }))
-      .sort((a, b) => (a.title < b.title ? -1 : 1)),
+    models: c.models.map((m) => ({ id: m.id, title: modelWithCode(m) })).sort((a, b) => (a.title < b.title ? -1 : 1)),
     packs: listPacks(db()).map(({ id, title, name, at, by, taken }) => ({ id, title, name, at, by, taken })),
     dropped: new URL(request.url).searchParams.has("dropped"),
   };

@@ -8,7 +8,7 @@ import { Pairs } from "~/app/ui/Pairs";
 import { countText } from "~/app/ui/words";
 import { findModels } from "~/core/catalogue/find";
 import { ImageKind, imageApi, KIND_WORDS } from "~/core/catalogue/image";
-import { modelTitle } from "~/core/catalogue/model";
+import { modelWithCode } from "~/core/catalogue/model";
 import type { CoverageState } from "~/core/upgrade/coverage";
 import { REASON_RULES } from "~/core/upgrade/reasonWords";
 import type { Route } from "./+types/route";
@@ -40,7 +40,7 @@ export function loader({ request }: Route.LoaderArgs) {
   };
   const down = shownModels
     .filter((m) => rows.has(m.id))
-    .map((m) => ({ id: m.id, title: `${modelTitle(m)} (${m.codename})`, note: m.modelNumbers.join(", ") }))
+    .map((m) => ({ id: m.id, title: modelWithCode(m), note: m.modelNumbers.join(", ") }))
     .sort((a, b) => (a.title < b.title ? -1 : 1));
   const across = shownImages
     .filter((i) => columns.has(i.id))

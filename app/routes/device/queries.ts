@@ -1,5 +1,5 @@
 import { indexOf, type PlannedDevice } from "~/app/server/planning";
-import { modelTitle } from "~/core/catalogue/model";
+import { modelWithCode } from "~/core/catalogue/model";
 import { CLEARANCE_EVENTS } from "~/core/clearance/events";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { DANGERS } from "~/core/device/danger";
@@ -143,7 +143,7 @@ export function whoIsIt(store: Store, device: PlannedDevice) {
   const identity = index.identify(device.facts);
   const titleOf = (id: string) => {
     const model = index.models.get(id);
-    return model ? `${modelTitle(model)} (${model.codename})` : id;
+    return model ? modelWithCode(model) : id;
   };
   const distinction = identity.kind === "several" ? identity.distinction : null;
   const names = (["model.number", "model.codename", "model.name"] as const).flatMap((key) => {

@@ -3,7 +3,7 @@ import { db, handOf, notFound } from "~/app/server/context";
 import { editEntry } from "~/app/server/editEntry";
 import { catalogueOf } from "~/app/server/planning";
 import { Image } from "~/core/catalogue/image";
-import { modelTitle } from "~/core/catalogue/model";
+import { modelWithCode } from "~/core/catalogue/model";
 import { IMAGE_SECTIONS } from "~/core/catalogue/sections";
 import { entryVersion } from "~/store/catalogue";
 import type { Route } from "./+types/image";
@@ -27,7 +27,7 @@ export function loader({ params }: Route.LoaderArgs) {
     // A fault of an image is seen on one of its own models; a generic image goes on any.
     models: models
       .filter((m) => section.id !== "faults" || image.models.length === 0 || image.models.includes(m.id))
-      .map((m) => ({ value: m.id, text: `${modelTitle(m)} (${m.codename})` })),
+      .map((m) => ({ value: m.id, text: modelWithCode(m) })),
     images: images
       .filter((i) => i.kind === image.kind && i.id !== image.id)
       .map((i) => ({ value: i.id, text: i.title })),

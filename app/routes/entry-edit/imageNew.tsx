@@ -7,7 +7,7 @@ import { Notice } from "~/app/ui/Notice";
 import { SectionForm } from "~/app/ui/SectionForm";
 import { guessFacets, guessWords } from "~/core/catalogue/facets";
 import { Image } from "~/core/catalogue/image";
-import { modelTitle } from "~/core/catalogue/model";
+import { modelWithCode } from "~/core/catalogue/model";
 import { IMAGE_DRAFT } from "~/core/catalogue/sections";
 import { slugOf } from "~/core/catalogue/slug";
 import type { Route } from "./+types/imageNew";
@@ -26,7 +26,7 @@ export function loader({ request }: Route.LoaderArgs) {
   const cpu = text("cpu") || guess?.cpu || null;
   return {
     guess: guess ? guessWords(guess) : [],
-    models: models.map((m) => ({ value: m.id, text: `${modelTitle(m)} (${m.codename})` })),
+    models: models.map((m) => ({ value: m.id, text: modelWithCode(m) })),
     draft: {
       id: slugOf(name.replace(/\.[a-z0-9]+$/i, "")),
       kind: text("kind") || "rom",

@@ -11,7 +11,7 @@ import { Scroll } from "~/app/ui/Scroll";
 import { bytesText, countText, timeText } from "~/app/ui/words";
 import { apiOf } from "~/core/android/releases";
 import { systemAsRoot } from "~/core/catalogue/layout";
-import { type Model, modelTitle } from "~/core/catalogue/model";
+import { type Model, modelTitle, modelWithCode } from "~/core/catalogue/model";
 import { currentValue } from "~/core/device/lookUp";
 import { holdAgainst, judgeFile, type Target } from "~/core/files/holdAgainst";
 import { agreesWithLists, writeDigestList } from "~/core/files/lists";
@@ -60,7 +60,7 @@ export function loader({ request }: Route.LoaderArgs) {
       withdrawn,
     })),
     codenames: Object.fromEntries(models.map((m) => [m.id, m.codename])),
-    models: models.map((m) => ({ value: m.id, text: `${modelTitle(m)} (${m.codename})` })),
+    models: models.map((m) => ({ value: m.id, text: modelWithCode(m) })),
     device: standing?.tag ?? tag,
     known: standing !== undefined,
     wrong:

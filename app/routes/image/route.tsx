@@ -3,6 +3,7 @@ import { today } from "~/app/server/clock";
 import { db, handOf, notFound } from "~/app/server/context";
 import { historyOf, undoByForm } from "~/app/server/entryHistory";
 import { catalogueOf, indexOf } from "~/app/server/planning";
+import { refusalOf } from "~/app/server/refusal";
 import { EditLinks } from "~/app/ui/EditLinks";
 import { EntryHistory } from "~/app/ui/EntryHistory";
 import { ChoiceField, TextField } from "~/app/ui/Field";
@@ -19,7 +20,7 @@ import { imageApi, KIND_WORDS } from "~/core/catalogue/image";
 import { IMAGE_SECTIONS } from "~/core/catalogue/sections";
 import type { IndexedImage } from "~/core/upgrade/catalogueIndex";
 import { companionsOf } from "~/core/upgrade/companions";
-import { CatalogueRefused, removePair, savePair } from "~/store/catalogue";
+import { removePair, savePair } from "~/store/catalogue";
 import type { Route } from "./+types/route";
 import { UsedWith } from "./UsedWith";
 
@@ -60,8 +61,7 @@ export async function action({ request, params }: Route.ActionArgs) {
       return { ok: true, says: `It may be combined with ${other} again` };
     }
   } catch (error) {
-    if (error instanceof CatalogueRefused) return { ok: false, says: error.message };
-    throw error;
+    return { ok: false, says: refusalOf(error) };
   }
   return undoByForm(db(), "image", params.id, form, handOf(request));
 }

@@ -1,11 +1,11 @@
 import { data, Form, Link, redirect } from "react-router";
 import { db, handOf, notFound } from "~/app/server/context";
 import { catalogueOf } from "~/app/server/planning";
+import { refusalOf } from "~/app/server/refusal";
 import { Notice } from "~/app/ui/Notice";
 import { countText, timeText } from "~/app/ui/words";
 import { readPack } from "~/core/catalogue/catalogue";
 import { applyPack, comparePack, type PackChoices, usualChoices } from "~/core/catalogue/packs";
-import { CatalogueRefused } from "~/store/catalogue";
 import { changedByPack, dropPack, findPack, readSaid, takePack, undoPack } from "~/store/packs";
 import type { Route } from "./+types/route";
 import { ENTRY_PAGE, Entries, GROUPS } from "./Entries";
@@ -69,8 +69,7 @@ export async function action({ request, params }: Route.ActionArgs) {
     takePack(db(), row.id, read.pack, sets, hand);
     return redirect(`/catalogue/packs/${row.id}`);
   } catch (error) {
-    if (error instanceof CatalogueRefused) return refuse(`Nothing was changed: ${error.message}`, 409);
-    throw error;
+    return refuse(`Nothing was changed: ${refusalOf(error)}`, 409);
   }
 }
 
