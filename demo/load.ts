@@ -1,9 +1,9 @@
 import { apiOf } from "~/core/android/releases";
-import { DEFAULT_POLICY } from "~/core/catalogue/policy";
 import { foldCase } from "~/core/clearance/case";
 import { lockPossible } from "~/core/clearance/proof";
 import type { ClearanceState } from "~/core/clearance/states";
 import { currentFacts } from "~/core/device/lookUp";
+import { DEFAULT_POLICY } from "~/core/policy/policy";
 import { factsAfterRun } from "~/core/runbook/afterRun";
 import { checkItems } from "~/core/runbook/checkout";
 import { writeRunbook } from "~/core/runbook/runbook";

@@ -3,11 +3,11 @@ import fs from "node:fs";
 import path from "node:path";
 import { gzipSync } from "node:zlib";
 import { zipSync } from "fflate";
+import { writeDigestList } from "~/core/files/agreesWithLists";
 import { writeVbmeta } from "~/core/files/formats/writeVbmeta";
-import { writeDigestList } from "~/core/files/lists";
-import { makeSuper } from "~/core/files/madeFiles";
-import { makePayload } from "~/core/files/madePayload";
 import { standInBytes } from "~/core/files/standIn";
+import { makeSuper } from "~/testing/madeFiles";
+import { makePayload } from "~/testing/madePayload";
 import { codenames, demoCatalogue } from "./catalogue";
 
 /** The device that the mixed folder was collected for. */

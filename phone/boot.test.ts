@@ -1,5 +1,5 @@
-import { makeFacts } from "~/core/upgrade/fixtures";
 import { demoCatalogue } from "~/demo/catalogue";
+import { makeFacts } from "~/testing/catalogueEntries";
 import { firmwareDangerous, reportOf, startSystem, whyNotStarting, wipeData, writePartition } from "./boot";
 import { phoneFromCatalogue } from "./fromCatalogue";
 import { installPackage } from "./hands";

@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { writeSparse } from "~/core/files/sparse";
 import { standInBytes } from "~/core/files/standIn";
-import { makeFacts } from "~/core/upgrade/fixtures";
 import { codenames, demoCatalogue } from "~/demo/catalogue";
+import { makeFacts } from "~/testing/catalogueEntries";
 import { reportOf, startSystem } from "./boot";
 import { answer } from "./fastboot";
 import { phoneFromCatalogue } from "./fromCatalogue";

@@ -1,6 +1,6 @@
 import net from "node:net";
-import { makeFacts } from "~/core/upgrade/fixtures";
 import { demoCatalogue } from "~/demo/catalogue";
+import { makeFacts } from "~/testing/catalogueEntries";
 import { serveAdbSocket } from "./adbServer";
 import { serveFastbootSocket } from "./fastbootServer";
 import { phoneFromCatalogue } from "./fromCatalogue";

@@ -7,10 +7,10 @@ import path from "node:path";
 import { performance } from "node:perf_hooks";
 import { chromium } from "@playwright/test";
 import { takePartition } from "~/core/files/formats/payload";
-import { makePayload } from "~/core/files/madePayload";
 import { openPayload, recognise } from "~/core/files/recognise";
 import { counting } from "~/core/files/source";
 import { diskSource } from "~/e2e/rig/tools";
+import { makePayload } from "~/testing/madePayload";
 
 const GIB = 1_073_741_824;
 const MIB = 1_048_576;

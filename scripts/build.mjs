@@ -43,7 +43,7 @@ export async function build() {
   const { buildSync } = await import("esbuild");
   // Threads of the server: one file each, beside the server's own bundle.
   buildSync({
-    entryPoints: ["app/server/workers/intake.ts"],
+    entryPoints: ["app/server/jobs/intakeWorker.ts"],
     outdir: "build/workers",
     outExtension: { ".js": ".mjs" },
     bundle: true,

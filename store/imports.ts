@@ -1,6 +1,6 @@
-import type { Column, Mapping } from "~/core/files/columns";
-import type { Choice, DeviceRow, Earlier, RawRow } from "~/core/files/deviceList";
-import type { Table } from "~/core/files/table";
+import type { Column, Mapping } from "~/core/lists/columns";
+import type { Choice, DeviceRow, Earlier, RawRow } from "~/core/lists/deviceList";
+import type { Table } from "~/core/lists/table";
 import { change, type Hand, query, queryOne, StaleEdit, type Store } from "./database";
 import { addDevices, isTouched } from "./devices";
 

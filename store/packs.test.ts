@@ -1,6 +1,6 @@
 import type { Catalogue } from "~/core/catalogue/catalogue";
 import { comparePack, type PackChoices, usualChoices } from "~/core/catalogue/packs";
-import { makeCatalogue, makeImage, makeModel } from "~/core/upgrade/fixtures";
+import { makeCatalogue, makeImage, makeModel } from "~/testing/catalogueEntries";
 import { catalogueHistory, entryVersion, readCatalogueRows, removeEntry, saveEntry } from "./catalogue";
 import { openStore, type Store } from "./database";
 import { addPack, changedByPack, dropPack, findPack, listPacks, loadPack, readSaid, takePack, undoPack } from "./packs";

@@ -1,4 +1,4 @@
-import { DEFAULT_POLICY, Policy } from "~/core/catalogue/policy";
+import { DEFAULT_POLICY, Policy } from "~/core/policy/policy";
 import { change, type Hand, queryOne, StaleEdit, type Store } from "./database";
 
 const current = queryOne<object, { doc: string; version: number }>(`SELECT doc, version FROM policy WHERE id = 1`);

@@ -1,10 +1,10 @@
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
-import { DEFAULT_POLICY } from "~/core/catalogue/policy";
 import type { ClearanceEventKind } from "~/core/clearance/events";
 import { lockPossible } from "~/core/clearance/proof";
-import { makeCatalogue, makeImage, makeModel, makeNeed } from "~/core/upgrade/fixtures";
+import { DEFAULT_POLICY } from "~/core/policy/policy";
+import { makeCatalogue, makeImage, makeModel, makeNeed } from "~/testing/catalogueEntries";
 import { bringBack, setAside } from "./aside";
 import { catalogueHistory, readCatalogueRows, readRevisions } from "./catalogue";
 import { appendClearance, clearanceEvents } from "./clearance";

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { describeRelease } from "~/core/android/releases";
 import { HARDWARE_WORDS } from "~/core/catalogue/common";
-import { RANK_WORDS, type RankKey } from "~/core/catalogue/policy";
+import { RANK_WORDS, type RankKey } from "~/core/policy/policy";
 import { OPERATION_WORDS } from "~/core/upgrade/operations";
 import type { Way } from "~/core/upgrade/way";
 import { Scroll } from "./Scroll";

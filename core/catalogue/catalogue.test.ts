@@ -1,9 +1,9 @@
-import { makeCatalogue, makeFacts, makeImage, makeModel } from "~/core/upgrade/fixtures";
+import { Policy } from "~/core/policy/policy";
+import { makeCatalogue, makeFacts, makeImage, makeModel } from "~/testing/catalogueEntries";
 import { checkReferences, readPack } from "./catalogue";
 import { identify } from "./identify";
 import { expandedBytes, imageBytes } from "./image";
 import { floorOf } from "./need";
-import { Policy } from "./policy";
 
 const whole = makeCatalogue({
   models: [makeModel({ id: "m" })],

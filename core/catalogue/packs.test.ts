@@ -1,4 +1,4 @@
-import { makeCatalogue, makeImage, makeModel } from "~/core/upgrade/fixtures";
+import { makeCatalogue, makeImage, makeModel } from "~/testing/catalogueEntries";
 import type { Catalogue, Incompatible } from "./catalogue";
 import { fieldLabel } from "./fieldLabel";
 import {

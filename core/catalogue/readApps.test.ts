@@ -1,4 +1,4 @@
-import { readCsv } from "~/core/files/table";
+import { readCsv } from "~/core/lists/table";
 import { type App, floorSteps } from "./need";
 import { appOfPackage, mergeApps, readAppTable } from "./readApps";
 

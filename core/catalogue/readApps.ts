@@ -1,6 +1,6 @@
 import { apiOf } from "~/core/android/releases";
 import type { ApkContent } from "~/core/files/report";
-import type { Table } from "~/core/files/table";
+import type { Table } from "~/core/lists/table";
 import { isOnly64 } from "./abis";
 import { Hardware } from "./common";
 import { App } from "./need";

@@ -1,7 +1,7 @@
 import { demoCatalogue } from "~/demo/catalogue";
+import { agreesWithLists, writeDigestList } from "./agreesWithLists";
 import { writeVbmeta } from "./formats/writeVbmeta";
 import { holdAgainst, judgeFile, type Target } from "./holdAgainst";
-import { agreesWithLists, writeDigestList } from "./lists";
 import { compareTyped, type Digests, matchFile } from "./match";
 import { recognise } from "./recognise";
 import { type FileContent, type FileReport, TELLS_NOTHING, type Told } from "./report";

@@ -1,6 +1,6 @@
 import type { Image, ImageFile, ImageKind } from "~/core/catalogue/image";
 import type { Model } from "~/core/catalogue/model";
-import { writeDigestList } from "~/core/files/lists";
+import { writeDigestList } from "~/core/files/agreesWithLists";
 import type { Way } from "~/core/upgrade/way";
 import { shellQuote } from "./writeScript";
 

@@ -1,6 +1,6 @@
 import fc from "fast-check";
-import { DEFAULT_POLICY } from "~/core/catalogue/policy";
 import { currentFacts } from "~/core/device/lookUp";
+import { DEFAULT_POLICY } from "~/core/policy/policy";
 import { indexCatalogue } from "~/core/upgrade/catalogueIndex";
 import { planDevice } from "~/core/upgrade/plan";
 import { demoCatalogue } from "~/demo/catalogue";

@@ -1,10 +1,10 @@
 import { describeRelease } from "~/core/android/releases";
 import type { Image } from "~/core/catalogue/image";
 import { type Model, modelTitle } from "~/core/catalogue/model";
-import type { Policy } from "~/core/catalogue/policy";
 import { maskNumber } from "~/core/device/imei";
 import type { CurrentFacts } from "~/core/device/lookUp";
 import { currentValue } from "~/core/device/lookUp";
+import type { Policy } from "~/core/policy/policy";
 import type { OperationKind } from "~/core/upgrade/operations";
 import type { Way } from "~/core/upgrade/way";
 import { Bench } from "./bench";

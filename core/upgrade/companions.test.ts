@@ -1,6 +1,6 @@
+import { makeCatalogue, makeImage, makeModel } from "~/testing/catalogueEntries";
 import { indexCatalogue } from "./catalogueIndex";
 import { companionsOf } from "./companions";
-import { makeCatalogue, makeImage, makeModel } from "./fixtures";
 
 const pair = { a: "rom", b: "add-on-new", says: "they fight", source: "test", on: "2026-01-01" };
 const index = indexCatalogue(

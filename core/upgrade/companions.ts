@@ -1,6 +1,6 @@
 import type { Image } from "~/core/catalogue/image";
 import type { Model } from "~/core/catalogue/model";
-import { DEFAULT_POLICY } from "~/core/catalogue/policy";
+import { DEFAULT_POLICY } from "~/core/policy/policy";
 import type { CatalogueIndex, IndexedImage } from "./catalogueIndex";
 import type { Outcome, ReasonCode } from "./outcome";
 import * as rules from "./rules";

@@ -1,7 +1,7 @@
 import { demoCatalogue } from "~/demo/catalogue";
+import { makeCatalogue, makeImage, makeModel } from "~/testing/catalogueEntries";
 import { indexCatalogue } from "./catalogueIndex";
 import { coverage, coverageOf } from "./coverage";
-import { makeCatalogue, makeImage, makeModel } from "./fixtures";
 import { REASON_RULES } from "./reasonWords";
 
 const GiB = 1_073_741_824;

@@ -1,5 +1,5 @@
 import type { Model } from "~/core/catalogue/model";
-import { DEFAULT_POLICY } from "~/core/catalogue/policy";
+import { DEFAULT_POLICY } from "~/core/policy/policy";
 import type { CatalogueIndex, IndexedImage } from "./catalogueIndex";
 import { faultsOn } from "./needFit";
 import type { Outcome, ReasonCode } from "./outcome";

@@ -1,10 +1,10 @@
-import { DEFAULT_POLICY, type Policy } from "~/core/catalogue/policy";
 import type { FactKey, FactValue } from "~/core/device/fact";
 import { currentFacts } from "~/core/device/lookUp";
+import { DEFAULT_POLICY, type Policy } from "~/core/policy/policy";
 import { demoCatalogue } from "~/demo/catalogue";
 import { demoScenario, scenarioFacts } from "~/demo/scenario";
+import { makeCatalogue, makeFacts, makeImage, makeModel, makeNeed } from "~/testing/catalogueEntries";
 import { indexCatalogue } from "./catalogueIndex";
-import { makeCatalogue, makeFacts, makeImage, makeModel, makeNeed } from "./fixtures";
 import { Planner, planDevice, planSignature, rankQuestions } from "./plan";
 
 const index = indexCatalogue(demoCatalogue());

@@ -1,10 +1,10 @@
 import type { Model } from "~/core/catalogue/model";
 import type { Need } from "~/core/catalogue/need";
-import type { Policy } from "~/core/catalogue/policy";
 import { CLEARANCE_STATES, type ClearanceState } from "~/core/clearance/states";
 import { DANGERS, type DangerKind } from "~/core/device/danger";
 import { FACTS } from "~/core/device/fact";
 import type { CurrentFacts } from "~/core/device/lookUp";
+import type { Policy } from "~/core/policy/policy";
 import { type CatalogueIndex, IDENTITY_FACTS } from "./catalogueIndex";
 import { asClause } from "./clause";
 import type { ReasonCode } from "./outcome";

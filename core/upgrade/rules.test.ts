@@ -1,10 +1,10 @@
 import { NO_FACETS } from "~/core/catalogue/facets";
 import type { Image } from "~/core/catalogue/image";
 import type { Model } from "~/core/catalogue/model";
-import { DEFAULT_POLICY, type Policy } from "~/core/catalogue/policy";
 import type { FactKey, FactValue } from "~/core/device/fact";
+import { DEFAULT_POLICY, type Policy } from "~/core/policy/policy";
+import { makeCatalogue, makeFacts, makeImage, makeModel } from "~/testing/catalogueEntries";
 import { indexCatalogue } from "./catalogueIndex";
-import { makeCatalogue, makeFacts, makeImage, makeModel } from "./fixtures";
 import type { Rule } from "./rules";
 import * as rules from "./rules";
 import { after, initialState, type PlanState } from "./state";

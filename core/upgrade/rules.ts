@@ -2,9 +2,9 @@ import { compareFirmware, firmwareInRange } from "~/core/android/firmwareVersion
 import { describeRelease, releaseOf } from "~/core/android/releases";
 import { binderAnswer, type FacetAnswer, layoutAnswer, systemAsRoot } from "~/core/catalogue/layout";
 import { FLASH_WORDS } from "~/core/catalogue/model";
-import type { Policy } from "~/core/catalogue/policy";
 import type { FactKey } from "~/core/device/fact";
 import { lookUp } from "~/core/device/lookUp";
+import type { Policy } from "~/core/policy/policy";
 import type { CatalogueIndex, IndexedImage } from "./catalogueIndex";
 import { fails, HOLDS, type Outcome, type ReasonCode, unknown } from "./outcome";
 import type { PlanDevice, PlanState } from "./state";

@@ -1,5 +1,5 @@
-import type { Policy } from "~/core/catalogue/policy";
 import { FACT_KEYS, type FactKey } from "~/core/device/fact";
+import type { Policy } from "~/core/policy/policy";
 import type { CatalogueIndex, IndexedImage } from "./catalogueIndex";
 import {
   FIRST_OPERATIONS,

@@ -1,7 +1,7 @@
-import { DEFAULT_POLICY } from "~/core/catalogue/policy";
 import type { FactKey, FactValue } from "~/core/device/fact";
+import { DEFAULT_POLICY } from "~/core/policy/policy";
+import { makeCatalogue, makeFacts, makeImage, makeModel } from "~/testing/catalogueEntries";
 import { indexCatalogue } from "./catalogueIndex";
-import { makeCatalogue, makeFacts, makeImage, makeModel } from "./fixtures";
 import { search } from "./search";
 import { isSystemKind, stopOf } from "./stops";
 

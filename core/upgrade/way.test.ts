@@ -1,5 +1,5 @@
-import { DEFAULT_POLICY, type RankKey } from "~/core/catalogue/policy";
-import { makeImage, makeModel, makeNeed } from "./fixtures";
+import { DEFAULT_POLICY, type RankKey } from "~/core/policy/policy";
+import { makeImage, makeModel, makeNeed } from "~/testing/catalogueEntries";
 import { faultsOn, fitNeed, type RunningSystem } from "./needFit";
 import { compareWays, decidingAspect, dominates, nonDominated, type Way } from "./way";
 

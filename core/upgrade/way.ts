@@ -2,9 +2,9 @@ import { releaseOf } from "~/core/android/releases";
 import type { Hardware } from "~/core/catalogue/common";
 import type { Need } from "~/core/catalogue/need";
 import { floorOf } from "~/core/catalogue/need";
-import type { Policy, RankKey } from "~/core/catalogue/policy";
 import { FACTS, type FactKey } from "~/core/device/fact";
 import { currentValue } from "~/core/device/lookUp";
+import type { Policy, RankKey } from "~/core/policy/policy";
 import { faultsOn, fitNeed, type NeedFit } from "./needFit";
 import type { ReasonCode } from "./outcome";
 import {

@@ -6,7 +6,7 @@ import ExcelJS from "exceljs";
 import jsQR from "jsqr";
 import { PNG } from "pngjs";
 import QRCode from "qrcode";
-import { startIntake } from "~/app/server/jobs";
+import { startIntake } from "~/app/server/jobs/jobs";
 import { imeiCheckDigit } from "~/core/device/imei";
 import { openStore } from "~/store/database";
 import { listImports, undoImport } from "~/store/imports";

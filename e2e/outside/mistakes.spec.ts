@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { DEFAULT_POLICY, type Policy } from "~/core/catalogue/policy";
+import { DEFAULT_POLICY, type Policy } from "~/core/policy/policy";
 import type { Runbook, Step, Word } from "~/core/runbook/step";
 import type { Way } from "~/core/upgrade/way";
 import { catalogue, phoneState, runScript, sheetOf, treat, wayTo, writeScript } from "../rig/bench";

@@ -2,9 +2,9 @@ import { createHash } from "node:crypto";
 import fs from "node:fs";
 import { expect, test } from "@playwright/test";
 import { takePartition } from "~/core/files/formats/payload";
-import { makePayload, type PartitionToMake } from "~/core/files/madePayload";
 import { openPayload, recognise } from "~/core/files/recognise";
 import { counting } from "~/core/files/source";
+import { makePayload, type PartitionToMake } from "~/testing/madePayload";
 import { diskSource, noise, Workshop } from "../rig/tools";
 
 // Payload manifests are encoded by protobufjs, their data packed by the real xz and bzip2, the package made by the real zip.

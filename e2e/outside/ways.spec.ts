@@ -1,7 +1,7 @@
 import fs from "node:fs";
 import path from "node:path";
 import { expect, test } from "@playwright/test";
-import { DEFAULT_POLICY } from "~/core/catalogue/policy";
+import { DEFAULT_POLICY } from "~/core/policy/policy";
 import { phoneState, runScript, sheetOf, treat, wayTo, writeScript } from "../rig/bench";
 
 // From outside: the unmodified public fastboot and adb clients (Debian) run each way's script against a phone that keeps

@@ -1,8 +1,8 @@
 // Takes a list of 2,000 rows into a database in a process of its own, kills it without warning after so many rows (0: not at
 // all), and says what the database holds then: node --import tsx e2e/rig/killedImport.ts FILE AFTER
 import { spawn } from "node:child_process";
-import { draftList, judgeList, takeList } from "~/app/server/takeIn";
-import { readCsv } from "~/core/files/table";
+import { draftList, judgeList, takeList } from "~/app/server/intake/takeIn";
+import { readCsv } from "~/core/lists/table";
 import { openStore } from "~/store/database";
 import { listBatches } from "~/store/devices";
 import { listImports } from "~/store/imports";

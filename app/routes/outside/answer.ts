@@ -1,5 +1,5 @@
-import { db } from "~/app/server/context";
-import { runbookOf } from "~/app/server/runbooks";
+import { runbookOf } from "~/app/server/bench/runbooks";
+import { db } from "~/app/server/http/context";
 import type { Runbook } from "~/core/runbook/step";
 
 /** Answers with a device's runbook in one of its three forms, or says why there is none. */

@@ -1,5 +1,5 @@
-import { db } from "~/app/server/context";
-import { planJson } from "~/app/server/planJson";
+import { db } from "~/app/server/http/context";
+import { planJson } from "~/app/server/planning/planJson";
 import { findBatch } from "~/store/devices";
 import type { Route } from "./+types/plan";
 

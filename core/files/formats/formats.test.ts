@@ -1,8 +1,8 @@
 import { createHash } from "node:crypto";
 import { zipSync } from "fflate";
+import { makeBoot4, makeDtbo, makeSuper, withFooter } from "~/testing/madeFiles";
+import { makePayload, type PartitionToMake } from "~/testing/madePayload";
 import { digestsOf } from "../digest";
-import { makeBoot4, makeDtbo, makeSuper, withFooter } from "../madeFiles";
-import { makePayload, type PartitionToMake } from "../madePayload";
 import { openPayload, recognise } from "../recognise";
 import { bytesSource, counting, type Source } from "../source";
 import { writeSparse } from "../sparse";

@@ -1,0 +1,79 @@
+import { Link } from "react-router";
+import { db } from "~/app/server/http/context";
+import { placedDevices } from "~/app/server/planning/lane";
+import { countText, minutesText } from "~/app/ui/words";
+import { modelTitle } from "~/core/catalogue/model";
+import type { Way } from "~/core/upgrade/way";
+import { acceptedWay } from "~/store/devices";
+import type { Route } from "./+types/route";
+
+export function loader({ request }: Route.LoaderArgs) {
+  const batch = new URL(request.url).searchParams.get("batch");
+  const devices = placedDevices(db(), batch)
+    .filter((d) => d.station === "bench")
+    .map((d) => {
+      const way = acceptedWay(d.standing) as Way;
+      return {
+        tag: d.standing.tag,
+        title: d.model ? modelTitle(d.model) : "",
+        to: way.release,
+        handsOn: way.handsOnMinutes,
+        unattended: way.unattendedMinutes,
+        waiting: way.waitingDays,
+        done: d.done,
+        steps: d.steps,
+      };
+    });
+  return { devices };
+}
+
+export default function Bench({ loaderData }: Route.ComponentProps) {
+  const { devices } = loaderData;
+  const handsOn = devices.reduce((sum, d) => sum + d.handsOn, 0);
+  const unattended = devices.reduce((sum, d) => sum + d.unattended, 0);
+  return (
+    <>
+      <title>Bench · Upshift Lane</title>
+      <h1>Bench</h1>
+      {devices.length === 0 ? (
+        <p className="sheet mt-3">
+          Nothing is accepted and waiting. Decide at <Link to="/match">Match</Link> what comes next.
+        </p>
+      ) : (
+        <>
+          <p className="my-2">
+            {countText(devices.length, "device")}: {minutesText(handsOn)} of hands-on work, {minutesText(unattended)}{" "}
+            unattended in between. <Link to="/prepare">Files to prepare</Link>
+          </p>
+          <ul className="grid grid-cols-[minmax(0,1fr)] gap-3 sm:grid-cols-2 xl:grid-cols-3">
+            {devices.map((d) => (
+              <li key={d.tag} className="sheet">
+                <Link to={`/bench/${d.tag}`} className="text-lg font-bold">
+                  {d.tag}
+                </Link>
+                <p>
+                  {d.title} to Android {d.to}
+                </p>
+                <p className="hint">
+                  {minutesText(d.handsOn)} hands-on, {minutesText(d.unattended)} unattended
+                  {d.waiting ? `, ${d.waiting} days of waiting` : ""}
+                </p>
+                <p className="mt-2 font-semibold">
+                  {d.steps ? `Step ${Math.min(d.done + 1, d.steps)} of ${d.steps}` : "Not begun"}
+                </p>
+                {d.steps > 0 && (
+                  <progress
+                    className="w-full accent-lane"
+                    max={d.steps}
+                    value={d.done}
+                    aria-label={`${d.tag}: ${d.done} of ${d.steps} steps done`}
+                  />
+                )}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </>
+  );
+}

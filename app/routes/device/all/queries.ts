@@ -1,0 +1,164 @@
+import { indexOf, type PlannedDevice } from "~/app/server/planning/planning";
+import { modelWithCode } from "~/core/catalogue/model";
+import { CLEARANCE_EVENTS } from "~/core/clearance/events";
+import { CLEARANCE_STATES } from "~/core/clearance/states";
+import { DANGERS } from "~/core/device/danger";
+import {
+  FACT_KEYS,
+  FACTS,
+  type Fact,
+  type FactKey,
+  type FactSource,
+  type FactValue,
+  SOURCE_WORDS,
+} from "~/core/device/fact";
+import { currentFacts, currentValue } from "~/core/device/lookUp";
+import { asideHistory } from "~/store/aside";
+import { clearanceEvents } from "~/store/clearance";
+import type { Store } from "~/store/database";
+import { acceptedWay, changesOfDevice } from "~/store/devices";
+import { evidenceOf } from "~/store/evidence";
+import { type FactEntry, factHistory } from "~/store/facts";
+import { knownAs, knownList } from "~/store/known";
+import { checkoutEnd, decisionsOf, findRun, stepsOf } from "~/store/runs";
+
+export interface FactLine {
+  readonly key: FactKey;
+  readonly says: string;
+  readonly value: string;
+  readonly source: string;
+  readonly by: string;
+  readonly at: string;
+  readonly older: readonly {
+    readonly value: string;
+    readonly source: string;
+    readonly at: string;
+    readonly by: string;
+  }[];
+}
+
+/** A value as a person reads it. */
+export function valueText(value: FactValue): string {
+  return typeof value === "boolean" ? (value ? "yes" : "no") : String(value);
+}
+
+/** Every fact of a device with its source, and what it was before. */
+export function factLines(history: readonly Fact[]): FactLine[] {
+  const current = currentFacts(history);
+  return FACT_KEYS.flatMap((key) => {
+    const fact = current.get(key);
+    if (!fact) return [];
+    const older = history
+      .filter((f) => f.key === key && f !== fact)
+      .map((f) => ({ value: valueText(f.value), source: SOURCE_WORDS[f.source], at: f.at, by: f.by }))
+      .reverse();
+    return [
+      {
+        key,
+        says: FACTS[key].says,
+        value: valueText(fact.value),
+        source: SOURCE_WORDS[fact.source],
+        by: fact.by,
+        at: fact.at,
+        older,
+      },
+    ];
+  });
+}
+
+export interface HistoryLine {
+  readonly at: string;
+  readonly by: string;
+  readonly says: string;
+  /** Facts written together that can be taken back together: where they came from. */
+  readonly undo?: FactSource;
+}
+
+/** Everything that happened to a device, newest first. */
+export function historyOf(store: Store, device: number): HistoryLine[] {
+  const lines: HistoryLine[] = [];
+  const groups = new Map<string, FactEntry[]>();
+  for (const f of factHistory(store, device)) {
+    const key = `${f.at}|${f.by}|${f.source}|${f.undone?.at ?? ""}`;
+    groups.set(key, [...(groups.get(key) ?? []), f]);
+  }
+  for (const group of groups.values()) {
+    const [{ at, by, source, undone }] = group;
+    const what = group.map((f) => `${FACTS[f.key].says.toLowerCase()} ${valueText(f.value)}`).join(", ");
+    // What a run has made of a device is taken back at the bench, with the run.
+    lines.push({
+      at,
+      by,
+      says: `${SOURCE_WORDS[source]}: ${what}`,
+      ...(undone || source === "run" ? {} : { undo: source }),
+    });
+    if (undone) lines.push({ ...undone, says: `Taken back: ${what}` });
+  }
+  for (const e of clearanceEvents(store, device))
+    lines.push({
+      at: e.at,
+      by: e.by,
+      says: `Clearance: ${CLEARANCE_EVENTS[e.event].says}, now “${CLEARANCE_STATES[e.state].says}”${e.evidence ? ` (${e.evidence})` : ""}`,
+    });
+  for (const d of decisionsOf(store, device)) {
+    const way = acceptedWay(d);
+    lines.push({
+      at: d.at,
+      by: d.by,
+      says: way
+        ? `Way accepted: to Android ${way.release}${d.reason ? ` (not the proposed one: ${d.reason})` : ""}`
+        : `Accepted way taken back${d.reason && d.reason !== "taken back" ? ` (${d.reason})` : ""}`,
+    });
+  }
+  for (const e of evidenceOf(store, device)) {
+    lines.push({ at: e.at, by: e.by, says: `Evidence kept: ${e.name}, SHA-256 ${e.digest.slice(0, 12)}…` });
+    if (e.removed) lines.push({ at: e.removed, by: "", says: `Evidence taken away: ${e.name}` });
+  }
+  for (const a of asideHistory(store, device))
+    lines.push({
+      at: a.at,
+      by: a.by,
+      says: `${a.state === "aside" ? "Set aside" : "Back in the lane"}: ${DANGERS[a.kind].says.toLowerCase()}${a.note ? ` (${a.note})` : ""}`,
+    });
+  for (const c of changesOfDevice(store, device)) lines.push({ at: c.at, by: c.by, says: "Details changed" });
+  const run = findRun(store, device);
+  if (run) {
+    lines.push({ at: run.at, by: run.by, says: "Run begun at the bench" });
+    for (const s of stepsOf(store, run.id))
+      if (s.outcome === "wrong") lines.push({ at: s.at, by: s.by, says: `Step ${s.place + 1} went wrong: ${s.note}` });
+    const end = checkoutEnd(store, run.id);
+    if (end)
+      lines.push({
+        at: end.at,
+        by: end.by,
+        says: end.result === "done" ? "Checked out, done" : `Back to the bench: ${end.note}`,
+      });
+  }
+  return lines.sort((a, b) => (a.at < b.at ? 1 : -1));
+}
+
+/** What is asked of a device whose model is not known: what tells the candidates apart, and what the users' list knows. */
+export function whoIsIt(store: Store, device: PlannedDevice) {
+  const index = indexOf(store);
+  const identity = index.identify(device.facts);
+  const titleOf = (id: string) => {
+    const model = index.models.get(id);
+    return model ? modelWithCode(model) : id;
+  };
+  const distinction = identity.kind === "several" ? identity.distinction : null;
+  const names = (["model.number", "model.codename", "model.name"] as const).flatMap((key) => {
+    const value = currentValue<string>(device.facts, key);
+    return value === undefined ? [] : [value];
+  });
+  const known = names.map((name) => knownAs(store, name)).find((found) => found.length > 0) ?? [];
+  return {
+    says: identity.kind === "contradiction" ? identity.says : null,
+    distinction: distinction && {
+      ...distinction,
+      answers: distinction.answers.map((a) => ({ value: a.value, models: a.models.map(titleOf) })),
+    },
+    known: known.slice(0, 8),
+    hasList: knownList(store) !== null,
+  };
+}
+export type Who = ReturnType<typeof whoIsIt>;

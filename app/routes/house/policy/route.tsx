@@ -1,0 +1,219 @@
+import { data, Form, redirect } from "react-router";
+import { db, handOf } from "~/app/server/http/context";
+import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
+import { Notice } from "~/app/ui/Notice";
+import type { FollowUpPolicy } from "~/core/clearance/followUp";
+import { Policy, RANK_WORDS, RankKey } from "~/core/policy/policy";
+import { StaleEdit } from "~/store/database";
+import { readPolicy, savePolicy } from "~/store/policy";
+import type { Route } from "./+types/route";
+
+export function loader({ request }: Route.LoaderArgs) {
+  return { ...readPolicy(db()), saved: new URL(request.url).searchParams.has("saved") };
+}
+
+/** Days at Clearance, in the order in which they come. */
+const FOLLOW_UP: readonly { name: keyof FollowUpPolicy; label: string; hint: string }[] = [
+  { name: "actWithin", label: "Look, ask and confirm within, days", hint: "Default 2." },
+  { name: "remindAfter", label: "Remind after, days", hint: "Default 7, counted from the first asking." },
+  { name: "remindAgainAfter", label: "Remind again after, days", hint: "Default 14." },
+  { name: "decideAfter", label: "Decide after, days", hint: "Default 30: then parts or recycling under local rules." },
+  {
+    name: "eraseContactAfter",
+    label: "Erase a donor's contact after, days",
+    hint: "Default 60, counted from the day the last of their cases has closed. The law where you are comes first.",
+  },
+  {
+    name: "deleteEvidenceAfter",
+    label: "Delete evidence files after, days",
+    hint: "Default 365, counted from the day the case has closed.",
+  },
+];
+
+/** The order of the aspects as the form gives it: by the number typed beside each. */
+function rankFrom(form: FormData): RankKey[] {
+  return RankKey.options
+    .map((key, i) => ({ key, place: Number(form.get(`rank.${key}`) || 99) + i / 1000 }))
+    .sort((a, b) => a.place - b.place)
+    .map((r) => r.key);
+}
+
+export async function action({ request }: Route.ActionArgs) {
+  const form = await request.formData();
+  const kept = Object.fromEntries([...form].map(([k, v]) => [k, String(v)]));
+  const read = Policy.safeParse({
+    rank: rankFrom(form),
+    goingDown: kept.goingDown,
+    verificationOrder: kept.verificationOrder,
+    root: kept.root,
+    relock: kept.relock,
+    batteryFloor: Number(kept.batteryFloor),
+    enoughMargin: Number(kept.enoughMargin),
+    sureFrom: Number(kept.sureFrom) / 100,
+    followUp: Object.fromEntries(FOLLOW_UP.map(({ name }) => [name, Number(kept[name])])),
+    organisation: kept.organisation,
+    letterFrom: (kept.letterFrom ?? "").trim(),
+    collectionPoint: kept.collectionPoint,
+  });
+  if (!read.success)
+    return data(
+      { kept, says: read.error.issues.map((i) => `${i.path.join(".")}: ${i.message}`).join("; ") },
+      { status: 400 },
+    );
+  try {
+    savePolicy(db(), read.data, Number(kept.version), handOf(request));
+  } catch (error) {
+    if (error instanceof StaleEdit) return data({ kept, says: error.message }, { status: 409 });
+    throw error;
+  }
+  return redirect("/policy?saved");
+}
+
+export default function PolicyPage({ loaderData, actionData }: Route.ComponentProps) {
+  const { policy, version, saved } = loaderData;
+  const kept = actionData?.kept;
+  return (
+    <>
+      <title>House policy · Upshift Lane</title>
+      <h1>House policy</h1>
+      <p className="hint my-2 max-w-3xl">
+        Practitioners disagree on these. Each has a default and the reason for it; every plan follows what is set here.
+      </p>
+      {saved && !actionData && <Notice kind="done">Saved. All plans follow it now.</Notice>}
+      {actionData?.says && <Notice kind="wrong">{actionData.says}</Notice>}
+      <Form method="post" key={version} className="grid grid-cols-[minmax(0,1fr)] max-w-5xl gap-5 lg:grid-cols-2">
+        <input type="hidden" name="version" value={version} />
+        <section className="sheet space-y-4" aria-labelledby="schools">
+          <h2 id="schools">Schools</h2>
+          <ChoiceField
+            label="Going down a release"
+            name="goingDown"
+            defaultValue={kept?.goingDown ?? policy.goingDown}
+            options={[
+              { value: "via-stock", text: "to stock first, then the older ROM" },
+              { value: "direct", text: "directly, where the model has a recorded success" },
+            ]}
+            hint="Default: through stock. Directly only when time presses."
+          />
+          <ChoiceField
+            label="Verification file"
+            name="verificationOrder"
+            defaultValue={kept?.verificationOrder ?? policy.verificationOrder}
+            options={[
+              { value: "before", text: "before the image" },
+              { value: "after", text: "after the image" },
+            ]}
+            hint="Default: before. Both work."
+          />
+          <ChoiceField
+            label="Rooted images"
+            name="root"
+            defaultValue={kept?.root ?? policy.root}
+            options={[
+              { value: "never", text: "never" },
+              { value: "allowed", text: "allowed" },
+            ]}
+            hint="Default: never, unless a receiving group asks. Banking apps refuse them."
+          />
+          <ChoiceField
+            label="Locking again"
+            name="relock"
+            defaultValue={kept?.relock ?? policy.relock}
+            options={[
+              { value: "when-stock", text: "yes, when it goes out wholly stock" },
+              { value: "never", text: "never" },
+            ]}
+            hint="Default: when wholly stock and started once. Anything else is never locked."
+          />
+          <TextField
+            label="Battery floor, percent"
+            name="batteryFloor"
+            type="number"
+            min={30}
+            max={90}
+            defaultValue={kept?.batteryFloor ?? policy.batteryFloor}
+            hint="Default 60. Below 30 nothing is written, whatever stands here."
+          />
+          <TextField
+            label="Good as it is from so many API levels above the floor"
+            name="enoughMargin"
+            type="number"
+            min={0}
+            max={15}
+            defaultValue={kept?.enoughMargin ?? policy.enoughMargin}
+            hint="Default 2: about two years before the floor catches up."
+          />
+          <TextField
+            label="A way is sure from a chance of, percent"
+            name="sureFrom"
+            type="number"
+            min={0}
+            max={100}
+            defaultValue={kept?.sureFrom ?? Math.round(policy.sureFrom * 100)}
+            hint="Default 75. Below it a way is put behind surer ones."
+          />
+        </section>
+        <section className="sheet" aria-labelledby="rank">
+          <h2 id="rank">What ways are compared by</h2>
+          <p className="hint">The first aspect in which two ways differ decides. Number them in your order.</p>
+          <ol className="mt-2 space-y-1">
+            {policy.rank.map((key, i) => (
+              <li key={key} className="flex items-center gap-2">
+                <input
+                  aria-label={`Place of: ${RANK_WORDS[key]}`}
+                  name={`rank.${key}`}
+                  type="number"
+                  min={1}
+                  max={policy.rank.length}
+                  defaultValue={kept?.[`rank.${key}`] ?? i + 1}
+                  className="field w-16 shrink-0"
+                />
+                <span>{RANK_WORDS[key]}</span>
+              </li>
+            ))}
+          </ol>
+        </section>
+        <section className="sheet space-y-4" aria-labelledby="follow">
+          <h2 id="follow">Clearance</h2>
+          {FOLLOW_UP.map(({ name, label, hint }) => (
+            <TextField
+              key={name}
+              label={label}
+              name={name}
+              type="number"
+              min={0}
+              defaultValue={kept?.[name] ?? policy.followUp[name]}
+              hint={hint}
+            />
+          ))}
+        </section>
+        <section className="sheet space-y-4 self-start" aria-labelledby="house">
+          <h2 id="house">The house</h2>
+          <TextField
+            label="Name, as letters give it"
+            name="organisation"
+            defaultValue={kept?.organisation ?? policy.organisation}
+          />
+          <TextField
+            label="E-mail address that donors answer to"
+            name="letterFrom"
+            type="email"
+            defaultValue={kept?.letterFrom ?? policy.letterFrom}
+          />
+          <AreaField
+            label="Collection point for dangerous devices"
+            name="collectionPoint"
+            rows={4}
+            defaultValue={kept?.collectionPoint ?? policy.collectionPoint}
+            hint="Shown wherever a device is set aside. Local rules come first."
+          />
+        </section>
+        <div className="lg:col-span-2">
+          <button type="submit" className="btn-main">
+            Save the policy
+          </button>
+        </div>
+      </Form>
+    </>
+  );
+}

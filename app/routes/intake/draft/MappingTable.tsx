@@ -1,0 +1,55 @@
+import { Scroll } from "~/app/ui/Scroll";
+import { maskNumber } from "~/core/device/imei";
+import { COLUMN_KEYS, type Mapping } from "~/core/lists/columns";
+import { columnName } from "~/core/lists/deviceList";
+
+interface Props {
+  readonly header: readonly string[];
+  readonly mapping: Mapping;
+  /** A few cells of every column. */
+  readonly samples: readonly (readonly string[])[];
+}
+
+/** What each column of the list holds, with samples from it. */
+export function MappingTable({ header, mapping, samples }: Props) {
+  return (
+    <Scroll label="What each column holds">
+      <table className="rows text-sm">
+        <thead>
+          <tr>
+            <th scope="col">In the list</th>
+            <th scope="col">Holds</th>
+            <th scope="col">For example</th>
+          </tr>
+        </thead>
+        <tbody>
+          {header.map((name, i) => (
+            <tr key={i}>
+              <td className="font-bold">{name}</td>
+              <td>
+                <select
+                  name={`column.${i}`}
+                  aria-label={`What “${name}” holds`}
+                  defaultValue={mapping[i] ?? ""}
+                  className={`field ${mapping[i] ? "" : "text-soft"}`}
+                >
+                  <option value="">nothing we keep</option>
+                  {COLUMN_KEYS.map((c) => (
+                    <option key={c} value={c}>
+                      {columnName(c)}
+                    </option>
+                  ))}
+                </select>
+              </td>
+              <td className="font-mono">
+                {samples[i]
+                  ?.map((s) => (mapping[i] === "imei" || mapping[i] === "serial" ? maskNumber(s) : s.slice(0, 30)))
+                  .join(" · ") || "—"}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Scroll>
+  );
+}

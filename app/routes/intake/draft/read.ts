@@ -1,0 +1,32 @@
+import { COLUMN_KEYS, type Column } from "~/core/lists/columns";
+import type { Choice } from "~/core/lists/deviceList";
+import type { ImportRow, Mended } from "~/store/imports";
+
+/** What the draft page's form says: columns, mended cells, choices. What is not in the form stays as it was. */
+export function readMended(form: FormData, list: ImportRow): Mended {
+  const cells: { line: number; cell: number; text: string }[] = [];
+  const choices: { line: number; choice: Choice }[] = [];
+  const mapping: (Column | null)[] = [...list.mapping];
+  for (const [name, value] of form) {
+    if (typeof value !== "string") continue;
+    const [what, first, second] = name.split(".");
+    if (what === "cell") cells.push({ line: Number(first), cell: Number(second), text: value });
+    else if (what === "choice")
+      choices.push({ line: Number(first), choice: value === "leave" || value === "returning" ? value : null });
+    else if (what === "column" && Number(first) < mapping.length)
+      mapping[Number(first)] = COLUMN_KEYS.find((c) => c === value) ?? null;
+  }
+  const prefix = String(form.get("prefix") ?? list.prefix)
+    .replace(/[^A-Za-z0-9-]/g, "")
+    .slice(0, 12);
+  return { mapping, prefix: prefix || "D-", version: Number(form.get("version")), cells, choices };
+}
+
+/** Two columns that are said to hold the same thing, in words; null when each is said once. */
+export function doubled(mapping: readonly (Column | null)[], header: readonly string[]): string | null {
+  for (const [i, column] of mapping.entries()) {
+    const other = column === null ? -1 : mapping.indexOf(column, i + 1);
+    if (other > i) return `“${header[i]}” and “${header[other]}” can't both be the same column. Choose one of them`;
+  }
+  return null;
+}

@@ -1,0 +1,72 @@
+import { useEffect } from "react";
+import { Form, Link, redirect, useRevalidator } from "react-router";
+import { notFound } from "~/app/server/http/context";
+import { findJob } from "~/app/server/jobs/jobs";
+import { Notice } from "~/app/ui/Notice";
+import type { Route } from "./+types/route";
+
+export function loader({ params }: Route.LoaderArgs) {
+  const job = findJob(Number(params.id));
+  if (!job)
+    throw notFound("This work is not known any more. Look at the lists at Intake: what was taken in stands there");
+  if (job.state === "done")
+    throw redirect(`/intake/lists/${job.list}${job.what === "take" ? `?taken=${job.devices}` : ""}`);
+  if (job.state === "refused" && job.typed) throw redirect(`/intake/list?job=${job.id}`);
+  const { what, state, done, of, says, list } = job;
+  return { what, state, done, of, says, list };
+}
+
+export function action({ params }: Route.ActionArgs) {
+  findJob(Number(params.id))?.cancel();
+  return redirect(`/intake/jobs/${params.id}`);
+}
+
+/** How often the page asks how far it is, milliseconds. */
+const ASK_AGAIN = 250;
+
+export default function IntakeJob({ loaderData }: Route.ComponentProps) {
+  const { what, state, done, of, says, list } = loaderData;
+  const { revalidate } = useRevalidator();
+  useEffect(() => {
+    if (state !== "running") return;
+    const timer = setInterval(revalidate, ASK_AGAIN);
+    return () => clearInterval(timer);
+  }, [state, revalidate]);
+  return (
+    <>
+      <title>Taking in a list · Upshift Lane</title>
+      <h1>{what === "take" ? "Taking devices in" : "Reading the list"}</h1>
+      {state === "running" ? (
+        <>
+          {/* Without scripts the page asks for itself again. */}
+          <noscript>
+            <meta httpEquiv="refresh" content="1" />
+          </noscript>
+          <div className="sheet mt-3 max-w-xl space-y-3">
+            <progress
+              className="h-4 w-full"
+              aria-label="Rows done"
+              value={of > 0 ? done : undefined}
+              max={of > 0 ? of : undefined}
+            />
+            <p role="status">
+              {of > 0 ? `${done.toLocaleString("en")} of ${of.toLocaleString("en")} rows` : "Unpacking…"}
+            </p>
+            <Form method="post">
+              <button type="submit" className="btn-warn">
+                Cancel: take nothing in
+              </button>
+            </Form>
+          </div>
+        </>
+      ) : (
+        <>
+          <Notice kind="wrong">{says}</Notice>
+          <Link to={what === "known" ? "/known" : list ? `/intake/lists/${list}` : "/intake/list"} className="btn">
+            Back to the list
+          </Link>
+        </>
+      )}
+    </>
+  );
+}

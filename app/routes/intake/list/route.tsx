@@ -1,0 +1,157 @@
+import { data, Form, Link, redirect } from "react-router";
+import { db, dbFile, handOf } from "~/app/server/http/context";
+import { discardBody } from "~/app/server/http/discard";
+import { findJob, startIntake, waitShortly } from "~/app/server/jobs/jobs";
+import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
+import { Notice } from "~/app/ui/Notice";
+import { countText, timeText } from "~/app/ui/words";
+import { COLUMN_KEYS } from "~/core/lists/columns";
+import { columnName } from "~/core/lists/deviceList";
+import { MAX_LIST_BYTES, MAX_LIST_ROWS } from "~/core/lists/limits";
+import { findBatch, listBatches } from "~/store/devices";
+import { listImports } from "~/store/imports";
+import type { Route } from "./+types/route";
+
+export function loader({ request }: Route.LoaderArgs) {
+  const batches = listBatches(db());
+  const lists = listImports(db());
+  const query = new URL(request.url).searchParams;
+  const late = findJob(Number(query.get("job")));
+  return {
+    batches,
+    batch: query.get("batch") ?? late?.typed?.batch ?? batches[0]?.id ?? "",
+    /** A list that was refused after its progress had been shown. */
+    refused: late?.state === "refused" && late.typed ? { ...late.typed, says: late.says } : null,
+    lists: lists.map(({ header: _, mapping: __, ...l }) => l),
+    sources: [...new Set(lists.map((l) => l.source))],
+  };
+}
+
+export async function action({ request }: Route.ActionArgs) {
+  const empty = { batch: "", source: "", text: "", says: "" };
+  if (Number(request.headers.get("content-length") ?? 0) > MAX_LIST_BYTES * 1.1) {
+    await discardBody(request);
+    return data(
+      {
+        ...empty,
+        says: `The file is larger than ${MAX_LIST_BYTES / 1e6} MB. Split it, or save only the columns that are needed. Nothing was taken in`,
+      },
+      { status: 413 },
+    );
+  }
+  const form = await request.formData();
+  const batch = String(form.get("batch") ?? "");
+  const source = String(form.get("source") ?? "")
+    .trim()
+    .slice(0, 60);
+  const text = String(form.get("text") ?? "");
+  const refuse = (says: string) => data({ batch, source, text, says }, { status: 400 });
+  const file = form.get("file");
+  const found = findBatch(db(), batch);
+  if (!found) return refuse("Choose a batch first, or make one at Intake");
+  const given = file instanceof File && file.size > 0 ? file : null;
+  if (!given && text.trim() === "") return refuse("Choose a file or paste a list");
+  const job = startIntake(
+    {
+      what: "read",
+      db: dbFile(),
+      bytes: given ? new Uint8Array(await given.arrayBuffer()) : new TextEncoder().encode(text),
+      file: given?.name.slice(0, 120) ?? "pasted",
+      batch,
+      source: source || found.title,
+      hand: handOf(request),
+    },
+    { batch, source, text },
+  );
+  await waitShortly(job);
+  if (job.state === "running") return redirect(`/intake/jobs/${job.id}`);
+  return job.state === "done" ? redirect(`/intake/lists/${job.list}`) : refuse(job.says);
+}
+
+export default function IntakeList({ loaderData, actionData }: Route.ComponentProps) {
+  const { batches, lists, sources } = loaderData;
+  const kept = actionData ?? loaderData.refused;
+  const batch = kept?.batch || loaderData.batch;
+  return (
+    <>
+      <title>Take in a list · Upshift Lane</title>
+      <p className="hint">
+        <Link to="/intake">Intake</Link>
+      </p>
+      <h1>Take in a list</h1>
+      <p className="hint my-2 max-w-3xl">
+        A workbook (.xlsx) or a CSV file (comma, semicolon or tab; UTF-8 or UTF-16), up to{" "}
+        {MAX_LIST_ROWS.toLocaleString("en")} rows. Its first line names the columns, in any order and in your words:
+        what each column holds is guessed, shown, and remembered for the next list from the same source. It can hold:{" "}
+        {COLUMN_KEYS.map((c) => columnName(c).toLowerCase()).join(", ")}. Nothing is taken in before you have seen it.
+      </p>
+      {kept?.says && <Notice kind="wrong">{kept.says}</Notice>}
+      <Form method="post" encType="multipart/form-data" className="sheet space-y-3">
+        <div className="grid grid-cols-[minmax(0,1fr)] gap-3 md:grid-cols-3">
+          <ChoiceField
+            label="Batch"
+            name="batch"
+            key={batch}
+            defaultValue={batch}
+            options={batches.map((b) => ({ value: b.id, text: b.title }))}
+          />
+          <TextField
+            label="From which source"
+            name="source"
+            list="sources"
+            key={`s${kept?.source}`}
+            defaultValue={kept?.source}
+            placeholder="as you call it, e.g. Rivergate school"
+          />
+          <datalist id="sources">
+            {sources.map((s) => (
+              <option key={s} value={s} />
+            ))}
+          </datalist>
+          <div>
+            <label className="label" htmlFor="file">
+              File
+            </label>
+            <input id="file" name="file" type="file" accept=".xlsx,.csv,.tsv,.txt,text/csv" className="field" />
+          </div>
+        </div>
+        <AreaField
+          label="Or paste the list"
+          name="text"
+          key={kept?.text}
+          defaultValue={kept?.text}
+          rows={6}
+          mono
+          spellCheck={false}
+          placeholder={"tag,model number,android,serial\nTH-101,VK-L8,8.1,VKL8000201"}
+        />
+        <button type="submit" className="btn-main">
+          Look at it first
+        </button>
+      </Form>
+      {lists.length > 0 && (
+        <section className="mt-6" aria-labelledby="lists">
+          <h2 id="lists">Lists so far</h2>
+          <table className="rows mt-1">
+            <tbody>
+              {lists.map((l) => (
+                <tr key={l.id}>
+                  <td>
+                    <Link to={`/intake/lists/${l.id}`}>{l.source}</Link> <span className="hint">{l.file}</span>
+                  </td>
+                  <td>
+                    {countText(l.taken, "device")} taken in
+                    {l.rows > l.taken && `, ${l.rows - l.taken} left`}
+                  </td>
+                  <td className="hint">
+                    {timeText(l.at)}, {l.by}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,96 @@
+import { data, Form, Link, redirect } from "react-router";
+import { db, handOf, notFound } from "~/app/server/http/context";
+import { acceptWay, takeBack } from "~/app/server/planning/decide";
+import { indexOf, plannedDevice } from "~/app/server/planning/planning";
+import { imageTitles, shownWays } from "~/app/server/planning/shownWays";
+import { Decide } from "~/app/ui/Decide";
+import { Notice } from "~/app/ui/Notice";
+import { PickWays } from "~/app/ui/PickWays";
+import { StopList } from "~/app/ui/Reasons";
+import { Scroll } from "~/app/ui/Scroll";
+import { VerdictMark } from "~/app/ui/Verdict";
+import { WayCompare } from "~/app/ui/WayCompare";
+import { acceptedWay, findStanding } from "~/store/devices";
+import { readPolicy } from "~/store/policy";
+import type { Route } from "./+types/route";
+
+export function loader({ params, request }: Route.LoaderArgs) {
+  const standing = findStanding(db(), params.tag);
+  if (!standing) throw notFound(`There is no device ${params.tag}`);
+  const { plan } = plannedDevice(db(), standing);
+  const chosen = acceptedWay(standing);
+  const compare = new URL(request.url).searchParams.getAll("compare");
+  return {
+    tag: standing.tag,
+    verdict: plan.verdict,
+    says: plan.says,
+    chosen: chosen !== null,
+    stale: chosen !== null && !plan.ways.some((w) => w.id === chosen.id),
+    ways: shownWays(plan, chosen, compare, readPolicy(db()).policy),
+    stops: plan.stops,
+    titles: imageTitles([plan], indexOf(db())),
+  };
+}
+
+export async function action({ request, params }: Route.ActionArgs) {
+  const form = await request.formData();
+  const reason = String(form.get("reason") ?? "");
+  const wrong =
+    form.get("do") === "take-back"
+      ? takeBack(db(), params.tag, handOf(request))
+      : acceptWay(db(), [params.tag], String(form.get("way") ?? ""), reason, handOf(request));
+  return wrong ? data({ says: wrong, reason }, { status: 409 }) : redirect(`/devices/${params.tag}/ways`);
+}
+
+export default function DeviceWays({ loaderData, actionData }: Route.ComponentProps) {
+  const { tag, verdict, says, chosen, stale, ways, stops, titles } = loaderData;
+  return (
+    <>
+      <title>{`Ways of ${tag} · Upshift Lane`}</title>
+      <p className="hint">
+        <Link to={`/devices/${tag}`}>{tag}</Link>
+      </p>
+      <div className="flex flex-wrap items-center gap-3">
+        <h1>Ways of {tag}</h1>
+        <VerdictMark verdict={verdict} />
+      </div>
+      <p className="mt-1 font-semibold">{says}</p>
+      {actionData?.says && <Notice kind="wrong">{actionData.says}</Notice>}
+      {stale && (
+        <Notice kind="caution">
+          The accepted way is no longer among the open ones: a fact, an image or the policy has changed. Look again
+          before the bench goes on.
+        </Notice>
+      )}
+      {chosen && (
+        <Form method="post" className="my-2 flex gap-2">
+          <Link to={`/bench/${tag}`} className="btn-main">
+            To the bench
+          </Link>
+          <button type="submit" name="do" value="take-back" className="btn">
+            Take the decision back
+          </button>
+        </Form>
+      )}
+      <PickWays all={ways.all} side={ways.side.map((s) => s.way.id)} titles={titles} keep={{}} />
+      <div className="sheet">
+        {ways.side.length ? (
+          <WayCompare
+            ways={ways.side}
+            titles={titles}
+            deciding={ways.deciding}
+            actions={(shown) => <Decide shown={shown} tags={[tag]} reason={actionData?.reason} />}
+          />
+        ) : (
+          <p>There is no way to compare at this moment.</p>
+        )}
+      </div>
+      <section className="sheet mt-4" aria-labelledby="stops">
+        <h2 id="stops">Images not reached, and why</h2>
+        <Scroll label="Images not reached">
+          <StopList stops={stops} titles={titles} />
+        </Scroll>
+      </section>
+    </>
+  );
+}

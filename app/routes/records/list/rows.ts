@@ -1,0 +1,47 @@
+import { placedDevices } from "~/app/server/planning/lane";
+import { deviceName } from "~/app/server/planning/planning";
+import { CLEARANCE_STATES } from "~/core/clearance/states";
+import type { Store } from "~/store/database";
+import { acceptedWay } from "~/store/devices";
+import { checkoutEnd, checksOf } from "~/store/runs";
+
+export interface RecordRow {
+  readonly tag: string;
+  readonly device: string;
+  readonly donor: string;
+  readonly need: string;
+  readonly ended: string;
+  readonly promised: string;
+  readonly measured: string;
+  readonly notRight: string;
+  readonly at: string;
+  readonly by: string;
+}
+
+/** What became of every device that has left the lane. */
+export function recordRows(store: Store, batch: string | null): RecordRow[] {
+  return placedDevices(store, batch)
+    .filter((d) => d.station === "records")
+    .map((d) => {
+      const way = acceptedWay(d.standing);
+      const checks = d.standing.run === null ? null : checksOf(store, d.standing.run);
+      const end = d.standing.run === null ? undefined : checkoutEnd(store, d.standing.run);
+      return {
+        tag: d.standing.tag,
+        device: deviceName(d),
+        donor: d.standing.donor,
+        need: d.need?.name ?? "",
+        ended: end?.result === "done" ? "handed over" : CLEARANCE_STATES[d.standing.clearance].says.toLowerCase(),
+        promised: end && way ? way.release : "",
+        measured: checks?.get("release")?.measured ?? "",
+        notRight: checks
+          ? [...checks.values()]
+              .filter((c) => c.result === "not-ok")
+              .map((c) => c.item)
+              .join(" ")
+          : "",
+        at: end?.at ?? "",
+        by: end?.by ?? "",
+      };
+    });
+}

@@ -1,0 +1,172 @@
+import { deflateRawSync } from "node:zlib";
+import ExcelJS from "exceljs";
+import { strFromU8, strToU8, unzipSync, zipSync } from "fflate";
+import { placedDevices } from "~/app/server/planning/lane";
+import { readCsv } from "~/core/lists/table";
+import { loadDemo } from "~/demo/load";
+import { appendClearance } from "~/store/clearance";
+import { openStore } from "~/store/database";
+import { findStanding, listBatches } from "~/store/devices";
+import { factsOf } from "~/store/facts";
+import { findImport, mendImport, undoImport } from "~/store/imports";
+import { draftList, judgeList, takeList } from "./takeIn";
+import { readXlsx } from "./xlsx";
+
+const hand = { by: "Tomasz Wikk", at: "2026-11-25T10:00:00.000Z" };
+const demo = () => {
+  const store = openStore(":memory:");
+  loadDemo(store);
+  return store;
+};
+const BATCH = "2026-11-autumn";
+
+function draft(store: ReturnType<typeof demo>, csv: string, source = "Rivergate school") {
+  const table = readCsv(csv);
+  if (!table.ok) throw new Error(table.says);
+  return draftList(store, { batch: BATCH, source, file: "list.csv", table }, hand);
+}
+
+describe("a list, from draft to lane and back", () => {
+  const CSV =
+    "Inventory number;Modell;Android;Akku;Spender\nRS-1;ON-T8W;9;71,5 %;Rivergate school\nRS-2;ON-T8W;nine;60;Rivergate school\n";
+
+  test("good rows go in, the rest stays and is mended in place; the mapping is remembered for the source", () => {
+    const store = demo();
+    const id = draft(store, CSV);
+    expect(judgeList(store, id)).toMatchObject({ good: [{ tag: "RS-1" }], bad: [{ tag: "RS-2" }] });
+    expect(takeList(store, id, hand, () => {})).toBe(1);
+    const device = findStanding(store, "RS-1");
+    expect(factsOf(store, device?.id as number).find((f) => f.key === "battery.percent")?.value).toBe(71.5);
+    const { version, mapping, prefix } = findImport(store, id) as NonNullable<ReturnType<typeof findImport>>;
+    const mended = { version, mapping, prefix, cells: [{ line: 3, cell: 2, text: "9" }], choices: [] };
+    mendImport(store, id, mended);
+    expect(() => mendImport(store, id, mended)).toThrow("somebody else");
+    expect(takeList(store, id, hand, () => {})).toBe(1);
+    expect(judgeList(store, id)).toMatchObject({ good: [], bad: [] });
+    const again = draft(store, "Spender;Inventory number;Akku\nx;RS-9;50\n");
+    expect(findImport(store, again)?.mapping).toEqual(["donor", "tag", "battery.percent"]);
+  });
+
+  test("the whole import is undone: devices withdrawn, tags free, the list a draft again", () => {
+    const store = demo();
+    const id = draft(store, CSV);
+    takeList(store, id, hand, () => {});
+    expect(undoImport(store, id, hand)).toBe(1);
+    expect(findStanding(store, "RS-1")).toBeUndefined();
+    expect(placedDevices(store, BATCH)).toHaveLength(26);
+    expect(listBatches(store).find((b) => b.id === BATCH)?.devices).toBe(26);
+    expect(takeList(store, id, hand, () => {})).toBe(1);
+    const seen = { seen: 0, lock: { possible: true as const, says: "" } };
+    appendClearance(store, "RS-1", { event: "found-account", evidence: "", ...seen }, hand);
+    expect(undoImport(store, id, hand)).toContain("RS-1");
+    expect(findStanding(store, "RS-1")).toBeDefined();
+  });
+
+  test("a device that comes back is shown with its history and linked to it; one in the lane is refused", () => {
+    const store = demo();
+    const gone = findStanding(store, "TH-020");
+    const here = findStanding(store, "TH-001");
+    const id = draft(store, `tag,serial\nB-1,${gone?.serial}\nB-2,${here?.serial?.toLowerCase()}\n`, "returns");
+    const { bad, list } = judgeList(store, id) as NonNullable<ReturnType<typeof judgeList>>;
+    expect(bad.map((r) => r.earlier)).toEqual([
+      { device: gone?.id, tag: "TH-020", left: true },
+      { device: here?.id, tag: "TH-001", left: false },
+    ]);
+    const { version, mapping, prefix } = list;
+    const choices = bad.map((r) => ({ line: r.line, choice: "returning" as const }));
+    mendImport(store, id, { version, mapping, prefix, cells: [], choices });
+    expect(takeList(store, id, hand, () => {})).toBe(1);
+    expect(findStanding(store, "B-1")?.returns).toBe(gone?.id);
+    expect(findStanding(store, "B-2")).toBeUndefined();
+  });
+
+  test("cancelled in the middle: nothing at all was taken in", () => {
+    const store = demo();
+    const id = draft(store, `tag\n${Array.from({ length: 500 }, (_, i) => `C-${i}`).join("\n")}\n`);
+    expect(() =>
+      takeList(store, id, hand, (done) => {
+        if (done >= 300) throw new Error("enough");
+      }),
+    ).toThrow("enough");
+    expect(placedDevices(store, BATCH)).toHaveLength(26);
+    expect(judgeList(store, id)?.good).toHaveLength(500);
+  });
+});
+
+describe("workbooks", () => {
+  async function workbook(fill: (sheet: ExcelJS.Worksheet) => void) {
+    const book = new ExcelJS.Workbook();
+    fill(book.addWorksheet("List"));
+    return new Uint8Array(await book.xlsx.writeBuffer());
+  }
+
+  test("numbers, days, percents, rich text, links and formulas come out as a person sees them", async () => {
+    const bytes = await workbook((sheet) => {
+      sheet.addRow(["Tag", "IMEI", "Patch", "Battery", "Donor", "Android"]);
+      const row = sheet.addRow([
+        "X-1",
+        359000000000015,
+        new Date(Date.UTC(2021, 6, 5)),
+        0.71,
+        { richText: [{ text: "Fam. " }, { text: "Dorran" }] },
+        { formula: "10+1", result: 11 },
+      ]);
+      row.getCell(4).numFmt = "0%";
+      sheet.addRow(["=HYPERLINK(1)", "", "", "", { text: "Desk", hyperlink: "https://place.example" }, 9]);
+    });
+    const table = await readXlsx(bytes);
+    expect(table.ok && table.rows.map((r) => r.cells)).toEqual([
+      ["X-1", "359000000000015", "2021-07-05", "71%", "Fam. Dorran", "11"],
+      ["=HYPERLINK(1)", "", "", "", "Desk", "9"],
+    ]);
+    expect(table.ok && table.remarks).toEqual([expect.stringContaining("1 cells hold formulas")]);
+  });
+
+  test("macros are told and not run; a zip that is no workbook, and a broken one, are refused", async () => {
+    const plain = await workbook((sheet) => sheet.addRows([["tag"], ["X-1"]]));
+    const withMacro = zipSync({ ...unzipSync(plain), "xl/vbaProject.bin": strToU8("Sub Auto_Open()") });
+    const table = await readXlsx(withMacro);
+    expect(table.ok && table.remarks).toEqual([expect.stringContaining("macros")]);
+    expect(await readXlsx(zipSync({ "a.txt": strToU8("x") }))).toMatchObject({
+      ok: false,
+      says: expect.stringContaining("no workbook"),
+    });
+    expect(await readXlsx(plain.subarray(0, plain.length / 2))).toMatchObject({ ok: false });
+    const bad = plain.slice();
+    for (let i = 60; i < bad.length - 60; i += 7) bad[i] ^= 0xff;
+    expect(await readXlsx(bad)).toMatchObject({ ok: false });
+  });
+
+  /** A zip entry as it stands in the file; enough for whoever reads from the front. */
+  function entry(name: string, packed: Buffer, unpacked: number): Uint8Array {
+    const head = Buffer.alloc(30);
+    head.writeUInt32LE(0x04034b50, 0);
+    head.writeUInt16LE(20, 4);
+    head.writeUInt16LE(8, 8);
+    head.writeUInt32LE(packed.length, 18);
+    head.writeUInt32LE(unpacked, 22);
+    head.writeUInt16LE(name.length, 26);
+    return Buffer.concat([head, Buffer.from(name), packed]);
+  }
+
+  test("a bomb is stopped before it is unpacked whole, whatever size it claims", async () => {
+    const size = 400_000_000;
+    const packed = deflateRawSync(Buffer.alloc(size), { level: 1 });
+    for (const claimed of [size, 1000])
+      expect(await readXlsx(entry("xl/worksheets/sheet1.xml", packed, claimed))).toMatchObject({
+        ok: false,
+        says: expect.stringContaining("unpacks to more than 120 MB"),
+      });
+  }, 20_000);
+
+  test("more rows than a list may have are refused", async () => {
+    const whole = unzipSync(await workbook((sheet) => sheet.addRows([["tag"], ["X-1"]])));
+    const row = '<row r="2"><c r="A2" t="inlineStr"><is><t>A</t></is></c></row>';
+    const sheet = strFromU8(whole["xl/worksheets/sheet1.xml"]).replace(
+      "</sheetData>",
+      `${row.repeat(50_010)}</sheetData>`,
+    );
+    const many = zipSync({ ...whole, "xl/worksheets/sheet1.xml": strToU8(sheet) }, { level: 1 });
+    expect(await readXlsx(many)).toMatchObject({ ok: false, says: expect.stringContaining("50,000 rows") });
+  }, 20_000);
+});

@@ -1,0 +1,62 @@
+import { plannedDevice } from "~/app/server/planning/planning";
+import { type PartitionRoom, readRoom } from "~/core/android/room";
+import { currentValue } from "~/core/device/lookUp";
+import { readReadOut, roomFacts } from "~/core/device/readOut";
+import type { Hand, Store } from "~/store/database";
+import { type Standing, saveDevice } from "~/store/devices";
+import { appendFacts } from "~/store/facts";
+import { appendRoom } from "~/store/rooms";
+
+/**
+ * Writes what a read-out says to a device. One of another device or another model is refused whole.
+ *
+ * @param text what `adb shell getprop` or `fastboot getvar all` printed, as it is
+ * @returns what is wrong in words, or null when it was written
+ */
+export function takeReadOut(store: Store, standing: Standing, text: string, hand: Hand): string | null {
+  const read = readReadOut(text);
+  if (read.kind === "nothing" || read.facts.size === 0)
+    return "This holds no read-out. Paste the whole output of “adb shell getprop” or “fastboot getvar all”";
+  if (read.serial && standing.serial && read.serial !== standing.serial)
+    return `This read-out is of another device: its serial number ends ${read.serial.slice(-4)}, ${standing.tag} ends ${standing.serial.slice(-4)}. Nothing was saved: check the label and the lead`;
+  const known = plannedDevice(store, standing);
+  const codename = read.facts.get("model.codename");
+  if (
+    known.model &&
+    codename !== undefined &&
+    currentValue(known.facts, "model.number") &&
+    codename !== known.model.codename
+  )
+    return `This read-out is of another model: its code name is ${codename}, ${standing.tag} is a ${known.model.codename}. Nothing was saved: check the label, or correct the model number first`;
+  store.transaction(() => {
+    appendFacts(
+      store,
+      standing.id,
+      [...read.facts].map(([key, value]) => ({ key, value, source: "read" as const, ...hand })),
+    );
+    const room = readRoom(text);
+    if (room) appendRoom(store, standing.id, room, hand);
+    if (read.serial && !standing.serial) saveDevice(store, standing, { ...standing, serial: read.serial }, hand);
+  })();
+  return null;
+}
+
+/**
+ * Writes partitions that were read in another way than by a read-out: from the layout tool's text or a super layout file.
+ *
+ * @returns what is wrong in words, or null when it was written
+ */
+export function takeRoom(store: Store, standing: Standing, room: PartitionRoom, hand: Hand): string | null {
+  const slot = currentValue<string>(plannedDevice(store, standing).facts, "slot.current");
+  const facts = roomFacts(room, slot);
+  if (facts.length === 0) return "It tells no system partition. Nothing was saved";
+  store.transaction(() => {
+    appendRoom(store, standing.id, room, hand);
+    appendFacts(
+      store,
+      standing.id,
+      facts.map(([key, value]) => ({ key, value, source: "read" as const, ...hand })),
+    );
+  })();
+  return null;
+}

@@ -1,0 +1,88 @@
+import path from "node:path";
+import { Worker } from "node:worker_threads";
+import type { IntakeData, IntakeWord, IntakeWork } from "./intakeWorker";
+
+/** Bundled by scripts/build.mjs; commands run in the project's root. */
+const INTAKE_WORKER = path.resolve("build/workers/intakeWorker.mjs");
+
+export interface Typed {
+  readonly batch: string;
+  readonly source: string;
+  readonly text: string;
+}
+
+/** Work that goes on beside the pages. */
+export interface Job {
+  readonly id: number;
+  readonly what: IntakeWork["what"];
+  done: number;
+  of: number;
+  state: "running" | "done" | "refused";
+  /** Why it was refused, in words. */
+  says: string;
+  /** The draft it made or worked on. */
+  list: number;
+  devices: number;
+  /** What was typed for it, so that nothing is lost when it is refused late. */
+  readonly typed: Typed | null;
+  readonly finished: Promise<void>;
+  readonly cancel: () => void;
+}
+
+/** Jobs that are remembered, so that a page that asks late still hears how it ended. */
+const KEPT = 50;
+const jobs = new Map<number, Job>();
+let next = 1;
+
+export const findJob = (id: number): Job | undefined => jobs.get(id);
+
+/** Starts work in a thread of its own. A thread that dies leaves nothing behind: its transaction is rolled back. */
+export function startIntake(work: IntakeWork, typed: Typed | null = null): Job {
+  const cancel = new SharedArrayBuffer(4);
+  const data: IntakeData = { work, cancel };
+  const worker = new Worker(INTAKE_WORKER, { workerData: data, resourceLimits: { maxOldGenerationSizeMb: 1024 } });
+  let end = () => {};
+  const job: Job = {
+    id: next++,
+    what: work.what,
+    done: 0,
+    of: 0,
+    state: "running",
+    says: "",
+    list: work.what === "take" ? work.list : 0,
+    devices: 0,
+    typed,
+    finished: new Promise((resolve) => {
+      end = resolve;
+    }),
+    cancel: () => Atomics.store(new Int32Array(cancel), 0, 1),
+  };
+  const refuse = (says: string) => {
+    if (job.state !== "running") return;
+    job.state = "refused";
+    job.says = says;
+  };
+  worker.on("message", (word: IntakeWord) => {
+    if (word.is === "progress") Object.assign(job, { done: word.done, of: word.of });
+    else if (word.is === "done") Object.assign(job, { state: "done", list: word.list, devices: word.devices });
+    else refuse(word.says);
+  });
+  worker.on("error", (error) => {
+    console.error(error);
+    refuse(
+      "This file could not be worked through (it needed too much memory, or broke the reader). Nothing was taken in",
+    );
+  });
+  worker.on("exit", () => {
+    refuse("The work broke off. Nothing was taken in; try again");
+    end();
+  });
+  jobs.set(job.id, job);
+  for (const old of jobs.keys()) if (jobs.size > KEPT) jobs.delete(old);
+  return job;
+}
+
+/** Waits for a job, but not for long: what takes longer is shown with its progress. */
+export function waitShortly(job: Job, ms = 2500): Promise<void> {
+  return Promise.race([job.finished, new Promise<void>((resolve) => setTimeout(resolve, ms).unref())]);
+}
