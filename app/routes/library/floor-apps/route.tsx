@@ -175,7 +175,7 @@ function Packages({ version }: { version: number }) {
   const [reading, setReading] = useState<string | null>(null);
   const [refused, setRefused] = useState<readonly string[]>([]);
   const take = async (files: readonly File[]) => {
-    worker.current ??= new Worker(new URL("../../workers/files.ts", import.meta.url), { type: "module" });
+    worker.current ??= new Worker(new URL("../../../workers/files.ts", import.meta.url), { type: "module" });
     const bench = wrap<FileBench>(worker.current);
     const apps: ApkContent[] = [];
     const wrong: string[] = [];
