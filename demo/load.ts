@@ -4,20 +4,23 @@ import { lockPossible } from "~/core/clearance/proof";
 import type { ClearanceState } from "~/core/clearance/states";
 import { currentFacts } from "~/core/device/lookUp";
 import { DEFAULT_POLICY } from "~/core/policy/policy";
-import { factsAfterRun } from "~/core/runbook/afterRun";
 import { checkItems } from "~/core/runbook/checkout";
+import { factsMade, makesAt } from "~/core/runbook/progress";
 import { writeRunbook } from "~/core/runbook/runbook";
 import { indexCatalogue } from "~/core/upgrade/catalogueIndex";
 import { planDevice } from "~/core/upgrade/plan";
+import { restsOn } from "~/core/upgrade/restsOn";
 import { setAside } from "~/store/aside";
+import { appendChecks, endCheckout } from "~/store/checkouts";
 import { appendClearance, clearanceEvents } from "~/store/clearance";
 import type { Hand, Store } from "~/store/database";
+import { decide } from "~/store/decisions";
 import { addBatch, addDevices, findStanding } from "~/store/devices";
 import { saveDonor } from "~/store/donors";
-import { appendFacts } from "~/store/facts";
+import { writeFacts } from "~/store/facts";
 import { loadPack } from "~/store/packs";
 import { savePolicy } from "~/store/policy";
-import { appendChecks, appendStep, beginRun, decide, endCheckout, findRun } from "~/store/runs";
+import { appendStep, beginRun, findRun } from "~/store/runs";
 import { writeSetting } from "~/store/setting";
 import { demoCatalogue } from "./catalogue";
 import { type CaseStep, demoScenario, type Scenario, type ScenarioDevice, scenarioFacts } from "./scenario";
@@ -109,7 +112,12 @@ function bringOn(store: Store, scenario: Scenario, progress: Scenario["progress"
   const plan = planDevice({ facts, clearance: standing.clearance, need }, index, DEFAULT_POLICY);
   const model = plan.model && index.models.get(plan.model);
   if (!plan.best || !model) throw new Error(`${progress.tag} has no way to begin with`);
-  const decision = decide(store, standing.id, { way: plan.best, proposed: plan.best.id, reason: "" }, hand);
+  const decision = decide(
+    store,
+    standing.id,
+    { way: plan.best, proposed: plan.best.id, reason: "", rests: restsOn(facts) },
+    hand,
+  );
   if (progress.steps === 0) return;
   const runbook = writeRunbook({
     tag: d.tag,
@@ -117,21 +125,24 @@ function bringOn(store: Store, scenario: Scenario, progress: Scenario["progress"
     model,
     facts,
     way: plan.best,
-    image: (id) => index.images.get(id)?.image,
+    index,
     policy: DEFAULT_POLICY,
   });
   beginRun(store, standing.id, decision, runbook, hand);
   const run = findRun(store, standing.id);
   if (!run) throw new Error("the run was not written");
   const count = progress.steps < 0 ? runbook.steps.length : progress.steps;
-  for (let place = 0; place < count; place++)
-    appendStep(store, run, { place, code: runbook.steps[place].code, outcome: "done", note: "" }, hand);
-  if (count === runbook.steps.length)
-    appendFacts(
-      store,
-      standing.id,
-      factsAfterRun(plan.best, (id) => index.images.get(id)?.image, hand),
-    );
+  let at = Date.parse(hand.at);
+  for (let place = 0; place < count; place++) {
+    const { code, usualSeconds } = runbook.steps[place];
+    const begun = { by: hand.by, at: new Date(at).toISOString() };
+    appendStep(store, run, { place, code, outcome: "begun", note: "" }, begun);
+    // Hands are a little slower than the sheet says, and not always the same.
+    at += Math.round(usualSeconds * 1000 * (0.9 + ((place * 7) % 5) / 10));
+    const done = { by: hand.by, at: new Date(at).toISOString() };
+    const row = appendStep(store, run, { place, code, outcome: "done", note: "" }, done);
+    writeFacts(store, standing.id, factsMade(makesAt(runbook, place), done), row);
+  }
   if (!progress.checkout) return;
   appendChecks(
     store,

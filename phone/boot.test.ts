@@ -2,7 +2,7 @@ import { demoCatalogue } from "~/demo/catalogue";
 import { makeFacts } from "~/testing/catalogueEntries";
 import { firmwareDangerous, reportOf, startSystem, whyNotStarting, wipeData, writePartition } from "./boot";
 import { phoneFromCatalogue } from "./fromCatalogue";
-import { installPackage } from "./hands";
+import { installPackage } from "./recovery/packages";
 import type { Content, PhoneState } from "./state";
 
 const catalogue = demoCatalogue();
@@ -90,6 +90,7 @@ const CASES: readonly (readonly [string, (s: PhoneState) => void, string | null]
       s.partitions.system_a = gsi(s);
       s.partitions.vbmeta_a = content(s, { verificationOff: true });
       s.data = null;
+      s.metadata = null;
     },
     null,
   ],

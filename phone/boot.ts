@@ -23,12 +23,24 @@ export function whyNotStarting(state: PhoneState): string | null {
   if (!boot) return "there is no boot image on the active slot";
   if (system.spoiled) return system.spoiled;
   const kind = kindOf(system);
+  for (const part of ["boot", "dtbo", "vendor_boot"]) {
+    const content = contentOf(state, part);
+    if (content?.devices.length && !content.devices.includes(state.codename)) return `${part} is of another model`;
+  }
+  // A verification partition that was emptied vouches for nothing.
+  if (slotted(state, "vbmeta") in state.partitions && contentOf(state, "vbmeta") === null)
+    return "the verification partition is empty";
   if (state.locked && !whollyStock(state)) return "the bootloader is locked and the system is not the maker's";
   if (kind === "stock") {
     if (boot.build !== system.build) return "boot image and system are of different builds";
     const vbmeta = contentOf(state, "vbmeta");
     if (vbmeta && vbmeta.build !== system.build) return "the verification file is of another build";
     if (state.logical && !(slotted(state, "product") in state.logicalSizes)) return "the product partition is gone";
+    const odd = ["dtbo", "vendor_boot", "product"].find((p) => {
+      const content = contentOf(state, p);
+      return content !== null && content.build !== system.build;
+    });
+    if (odd) return `${odd} is of another build`;
   }
   if (kind === "custom" && boot.image !== system.image) return "boot image and ROM do not belong together";
   if (kind === "generic") {
@@ -39,9 +51,16 @@ export function whyNotStarting(state: PhoneState): string | null {
     if (!vbmeta?.verificationOff) return "verification is on, and the system is not the maker's";
     if (vbmeta.build !== boot.build) return "the verification file is of another build";
     if (system.api < boot.api) return "the generic image is older than the vendor part";
+    const left = ["dtbo", "vendor_boot", "product"].find((p) => {
+      const content = contentOf(state, p);
+      return content !== null && content.build !== boot.build;
+    });
+    if (left) return `${left} was left from another build`;
   }
   if (state.data && (state.data.kind !== kind || state.data.api > system.api))
     return "the data partition was made by another system: it must be formatted";
+  if (state.metadata && (state.metadata.kind !== kind || state.metadata.api > system.api))
+    return "the keys in metadata are of another system: erase metadata too";
   return null;
 }
 
@@ -62,10 +81,11 @@ export function startSystem(state: PhoneState) {
   }
   const system = contentOf(state, "system") as Content;
   state.mode = "android";
-  state.fresh = false;
   state.data ??= { kind: kindOf(system), api: system.api, donor: false };
   state.data = { ...state.data, api: system.api };
+  if (state.treble) state.metadata = { kind: kindOf(system), api: system.api };
   note(state, `started ${system.image} (Android ${system.release})`);
+  state.fresh = false;
   const recovery = contentOf(state, "recovery");
   const boot = contentOf(state, "boot");
   if (state.restoresRecovery && kindOf(system) === "stock" && recovery && !STOCK.has(recovery.kind) && boot) {
@@ -74,11 +94,18 @@ export function startSystem(state: PhoneState) {
   }
 }
 
-/** Wipes user data. `formats` makes new keys; a mere wipe leaves those of the system that made them. */
-export function wipeData(state: PhoneState, formats: boolean, proper = false) {
+/**
+ * Wipes user data. `formats` makes new keys; a mere wipe leaves those of the system that made them.
+ *
+ * @param proper from Settings, signed in: the account is released with it
+ * @param keepsMetadata only the data partition is erased: the keys in metadata stay
+ */
+export function wipeData(state: PhoneState, formats: boolean, { proper = false, keepsMetadata = false } = {}) {
   state.wipes++;
-  if (formats) state.data = null;
-  else if (state.data) state.data = { ...state.data, donor: false };
+  if (formats) {
+    state.data = null;
+    if (!keepsMetadata) state.metadata = null;
+  } else if (state.data) state.data = { ...state.data, donor: false };
   state.debugging = false;
   state.authorised = false;
   state.storage = {};

@@ -14,9 +14,12 @@ export interface PhoneRequest {
   readonly images: readonly Image[];
 }
 
-/** Makes a phone out of what is known of a device; what is not known gets the model's usual value. */
+const SYSTEMS = ["official-update", "stock", "rom", "gsi"];
+
+/** Makes a phone out of what is known of a device, as it is now; what is not known gets the model's usual value. */
 export function phoneFromCatalogue(request: PhoneRequest): PhoneState {
   const { model, facts, images } = request;
+  const known = <K extends Parameters<typeof currentValue>[1]>(key: K) => currentValue(facts, key);
   const codename = (id: string) => (id === model.id ? model.codename : undefined);
   const content = (image: Image): Content => ({
     ...labelOf(image, codename),
@@ -24,20 +27,125 @@ export function phoneFromCatalogue(request: PhoneRequest): PhoneState {
     verificationOff: false,
     spoiled: null,
   });
-  const known = <T extends string | number | boolean>(key: Parameters<typeof currentValue>[1]) =>
-    currentValue<T>(facts, key);
-  const own = images.filter((i) => i.models.includes(model.id));
-  const build = known<string>("build.number");
-  const release = known<string>("android.release");
-  const running = own.find((i) => i.build === build && ["official-update", "stock", "rom"].includes(i.kind));
-  const stock: Content = {
+  const own = images.filter((i) => i.models.includes(model.id) || i.models.length === 0);
+  const stockOf = (build: string | undefined, release: string | undefined, patch: string | undefined): Content => {
+    const image = own.find((i) => build && i.build === build && (i.kind === "official-update" || i.kind === "stock"));
+    return image ? content(image) : asDonated(model, build, release, patch);
+  };
+  const build = known("build.number");
+  const release = known("android.release");
+  const byId = own.find((i) => i.id === known("system.image") && SYSTEMS.includes(i.kind));
+  const running =
+    byId && (!build || !byId.build || byId.build === build)
+      ? byId
+      : own.find((i) => build && i.build === build && SYSTEMS.includes(i.kind));
+  const kind =
+    known("system.kind") ?? (running?.kind === "rom" ? "custom" : running?.kind === "gsi" ? "generic" : "stock");
+  const stock = kind === "stock" ? stockOf(build, release, known("build.patch")) : null;
+  // What lies under a system that is not the maker's.
+  const base = stock ?? stockOf(known("base.build"), known("base.release"), known("base.patch"));
+  const foreign =
+    running && kind !== "stock"
+      ? content(running)
+      : {
+          ...base,
+          kind: kind === "generic" ? "gsi" : "rom",
+          api: (release ? apiOf(release) : null) ?? base.api,
+          release: release ?? base.release,
+        };
+  const system = kind === "none" ? null : (stock ?? foreign);
+  const boot = kind === "custom" && system ? system : base;
+  const recovery = own.find((i) => i.kind === "recovery" && i.id === known("recovery.image"));
+  const partitions: Record<string, Content | null> = {};
+  for (const suffix of model.slots ? ["_a", "_b"] : [""]) {
+    for (const name of model.slots ? ["vendor_boot", "dtbo", "radio"] : ["radio"])
+      partitions[`${name}${suffix}`] = base;
+    partitions[`boot${suffix}`] = boot;
+    partitions[`system${suffix}`] = system;
+    if (model.room.product) partitions[`product${suffix}`] = base;
+    if (model.slots || model.treble)
+      partitions[`vbmeta${suffix}`] = {
+        ...base,
+        verificationOff: known("verification.off") ?? kind === "generic",
+      };
+  }
+  if (!model.slots) partitions.recovery = recovery ? content(recovery) : base;
+  else if (recovery)
+    for (const { partition } of recovery.files)
+      if (partition) for (const suffix of ["_a", "_b"]) partitions[`${partition}${suffix}`] = content(recovery);
+  // A ROM that runs has put its own boot image in the place of the recovery's.
+  if (recovery && system && kind === "custom")
+    for (const suffix of model.slots ? ["_a", "_b"] : [""]) partitions[`boot${suffix}`] = system;
+  const slot = model.slots ? (known("slot.current") ?? "a") : null;
+  const suffix = slot ? `_${slot}` : "";
+  const logicalSizes: Record<string, number> = {};
+  if (model.logical) {
+    logicalSizes[`system${suffix}`] = Math.min(model.room.system, 1_400_000_000);
+    if (model.room.product && !known("product.removed")) logicalSizes[`product${suffix}`] = model.room.product;
+  }
+  if (known("product.removed")) partitions[`product${suffix}`] = null;
+  const addOn = own.find((i) => i.id === known("services.addon"));
+  partitions.services = addOn ? content(addOn) : null;
+  const locked = kind === "stock" ? (known("bootloader.locked") ?? true) : (known("bootloader.locked") ?? false);
+  const starts = known("system.starts");
+  const storage = known("storage.state");
+  const dataKind = kind === "none" ? "stock" : kind;
+  const data = { kind: dataKind, api: system?.api ?? base.api, donor: storage !== "workshop" };
+  return PhoneState.parse({
+    tag: request.tag,
+    serial: request.serial ?? `SIM-${request.tag}`,
+    codename: model.codename,
+    maker: model.maker,
+    modelNumber: known("model.number") ?? model.modelNumbers[0],
+    launchApi: model.launchApi,
+    board: model.board,
+    cpu: known("cpu.arch") ?? model.cpu,
+    slots: model.slots,
+    userspaceFastboot: known("fastboot.userspace") ?? model.userspaceFastboot,
+    logical: model.logical,
+    treble: model.treble,
+    maxDownload: model.maxDownload,
+    rooms: roomsOf(model),
+    unlock: { possible: model.unlock.possible, waitingDays: model.unlock.waitingDays, command: model.unlock.command },
+    firmwareOrder: model.firmware.order,
+    dangerous: model.firmware.dangerous,
+    restoresRecovery: model.stockRestoresRecovery,
+    mode: starts === "no" || kind === "none" ? "bootloop" : starts === "not-yet" ? "off" : "android",
+    locked,
+    permission: !locked || known("unlock.granted") ? "granted" : known("unlock.asked") ? "asked" : "none",
+    accounts: known("accounts.on") ?? true,
+    battery: known("battery.percent") ?? 80,
+    slot,
+    firmware: known("firmware.version") ?? model.firmware.order[0],
+    partitions,
+    logicalSizes,
+    fresh: starts === "not-yet",
+    // Data of another system is what most often keeps a device from starting.
+    data:
+      storage === "clean"
+        ? null
+        : storage === "must-format" || (starts === "no" && system)
+          ? { ...data, api: 99 }
+          : data,
+    metadata: model.treble && storage !== "clean" ? { kind: dataKind, api: data.api } : null,
+    offers: own.filter((i) => i.kind === "official-update").map(content),
+  });
+}
+
+function asDonated(
+  model: Model,
+  build: string | undefined,
+  release: string | undefined,
+  patch: string | undefined,
+): Content {
+  return {
     image: "as-donated",
     kind: "stock",
     release: release ?? "10",
     api: (release ? apiOf(release) : null) ?? model.launchApi,
     build: build ?? "as-donated",
     firmware: null,
-    patch: known<string>("build.patch") ?? null,
+    patch: patch ?? null,
     version: "",
     flavour: null,
     installs: null,
@@ -51,62 +159,19 @@ export function phoneFromCatalogue(request: PhoneRequest): PhoneState {
     verificationOff: false,
     spoiled: null,
   };
-  const system = running ? content(running) : stock;
-  const custom = known<string>("system.kind") === "custom" || running?.kind === "rom";
-  const partitions: Record<string, Content | null> = {};
-  const slots = model.slots ? ["_a", "_b"] : [""];
-  for (const suffix of slots) {
-    for (const name of model.slots ? ["boot", "vendor_boot", "dtbo", "vbmeta", "radio"] : ["boot", "radio"])
-      partitions[`${name}${suffix}`] = system;
-    partitions[`system${suffix}`] = system;
-    if (model.room.product) partitions[`product${suffix}`] = system;
-  }
-  if (!model.slots) {
-    partitions.recovery = system;
-    if (model.treble) partitions.vbmeta = system;
-  }
-  const slot = model.slots ? ((known<string>("slot.current") as "a" | "b" | undefined) ?? "a") : null;
-  const logicalSizes: Record<string, number> = {};
-  if (model.logical) {
-    const suffix = slot ? `_${slot}` : "";
-    logicalSizes[`system${suffix}`] = Math.min(model.room.system, 1_400_000_000);
-    if (model.room.product) logicalSizes[`product${suffix}`] = model.room.product;
-  }
+}
+
+function roomsOf(model: Model): Record<string, number> {
   const rooms: Record<string, number> = {
     boot: model.room.boot,
     vendor_boot: model.room.boot,
     dtbo: 16_777_216,
     vbmeta: 65_536,
     radio: 134_217_728,
+    bootloader: 33_554_432,
     system: model.room.system,
   };
   if (model.room.recovery) rooms.recovery = model.room.recovery;
   if (model.room.product) rooms.product = model.room.product;
-  return PhoneState.parse({
-    tag: request.tag,
-    serial: request.serial ?? `SIM-${request.tag}`,
-    codename: model.codename,
-    modelNumber: known<string>("model.number") ?? model.modelNumbers[0],
-    board: model.board,
-    cpu: model.cpu,
-    slots: model.slots,
-    userspaceFastboot: known<boolean>("fastboot.userspace") ?? model.userspaceFastboot,
-    logical: model.logical,
-    treble: model.treble,
-    maxDownload: model.maxDownload,
-    rooms,
-    unlock: { possible: model.unlock.possible, waitingDays: model.unlock.waitingDays, command: model.unlock.command },
-    firmwareOrder: model.firmware.order,
-    dangerous: model.firmware.dangerous,
-    restoresRecovery: model.stockRestoresRecovery,
-    locked: custom ? false : (known<boolean>("bootloader.locked") ?? true),
-    permission: custom ? "granted" : "none",
-    battery: known<number>("battery.percent") ?? 80,
-    slot,
-    firmware: known<string>("firmware.version") ?? model.firmware.order[0],
-    partitions,
-    logicalSizes,
-    data: { kind: custom ? "custom" : "stock", api: system.api, donor: true },
-    offers: own.filter((i) => i.kind === "official-update").map(content),
-  });
+  return rooms;
 }

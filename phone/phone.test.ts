@@ -4,7 +4,7 @@ import { standInBytes } from "~/core/files/standIn";
 import { codenames, demoCatalogue } from "~/demo/catalogue";
 import { makeFacts } from "~/testing/catalogueEntries";
 import { reportOf, startSystem } from "./boot";
-import { answer } from "./fastboot";
+import { answer } from "./bootloader/fastboot";
 import { phoneFromCatalogue } from "./fromCatalogue";
 import { actByHand } from "./hands";
 import type { PhoneState } from "./state";

@@ -1,8 +1,8 @@
 import http from "node:http";
 import net from "node:net";
-import { serveAdbSocket } from "./adbServer";
+import { serveAdbSocket } from "./adb/server";
 import { reportOf } from "./boot";
-import { serveFastbootSocket } from "./fastbootServer";
+import { serveFastbootSocket } from "./bootloader/server";
 import { actByHand } from "./hands";
 import type { PhoneReport, PhoneState } from "./state";
 

@@ -1,8 +1,8 @@
 import net from "node:net";
 import { demoCatalogue } from "~/demo/catalogue";
 import { makeFacts } from "~/testing/catalogueEntries";
-import { serveAdbSocket } from "./adbServer";
-import { serveFastbootSocket } from "./fastbootServer";
+import { serveAdbSocket } from "./adb/server";
+import { serveFastbootSocket } from "./bootloader/server";
 import { phoneFromCatalogue } from "./fromCatalogue";
 import type { PhoneState } from "./state";
 

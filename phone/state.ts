@@ -30,7 +30,9 @@ export const PhoneState = z.object({
   tag: z.string(),
   serial: z.string(),
   codename: z.string(),
+  maker: z.string().default(""),
   modelNumber: z.string(),
+  launchApi: z.number().default(0),
   board: z.string(),
   cpu: z.enum(["arm", "arm64"]),
   slots: z.boolean(),
@@ -58,6 +60,8 @@ export const PhoneState = z.object({
   /** Logical partitions and their sizes; a name that is missing does not exist. */
   logicalSizes: z.record(z.string(), z.number()),
   data: Data.nullable(),
+  /** Whose keys lie in the metadata partition; null means freshly formatted. */
+  metadata: Data.pick({ kind: true, api: true }).nullable().default(null),
   storage: z.record(z.string(), Content).default({}),
   /** Updates the maker would offer over the air. */
   offers: z.array(Content).default([]),

@@ -1,7 +1,7 @@
 import { DANGERS, type DangerKind } from "~/core/device/danger";
 import { change, type Hand, query, type Store } from "./database";
+import { decide } from "./decisions";
 import { findStanding } from "./devices";
-import { decide } from "./runs";
 
 export interface AsideRow extends Hand {
   readonly kind: DangerKind;

@@ -4,8 +4,8 @@ import type { LockPossible } from "~/core/clearance/proof";
 import type { ClearanceState } from "~/core/clearance/states";
 import { bringBack, setAside } from "./aside";
 import { change, type Hand, query, type Store } from "./database";
+import { decide } from "./decisions";
 import { findStanding } from "./devices";
-import { decide } from "./runs";
 
 export interface ClearanceEventRow extends CaseEvent {
   /** State it led to. */

@@ -1,7 +1,8 @@
 import type { ClearanceState } from "~/core/clearance/states";
 import type { DangerKind } from "~/core/device/danger";
 import type { Fact } from "~/core/device/fact";
-import type { Way } from "~/core/upgrade/way";
+import type { DeviceEnd } from "~/core/lane/station";
+import { Way } from "~/core/upgrade/way";
 import { change, type Hand, query, queryOne, StaleEdit, type Store } from "./database";
 import { writeFacts } from "./facts";
 
@@ -26,12 +27,16 @@ export interface Standing {
   readonly returns: number | null;
   /** Why it was set aside; null when it was not. */
   readonly aside: DangerKind | null;
+  /** Where it went, when it goes no further; null while it is on the lane. */
+  readonly ended: DeviceEnd | null;
   readonly version: number;
   readonly revision: number;
   readonly clearance: ClearanceState;
   readonly decision: number | null;
   /** The accepted way as JSON; null when none is accepted. */
   readonly way: string | null;
+  /** The facts the accepted way rests on, as JSON. */
+  readonly rests: string | null;
   readonly run: number | null;
 }
 
@@ -56,7 +61,7 @@ export const addBatch = (store: Store, batch: { id: string; title: string; recei
 
 /** The way a person accepted for a device; null when none stands. */
 export function acceptedWay(standing: Pick<Standing, "way">): Way | null {
-  return standing.way === null ? null : (JSON.parse(standing.way) as Way);
+  return standing.way === null ? null : Way.parse(JSON.parse(standing.way));
 }
 
 const standingsOfBatch = query<{ batch: string }, Standing>(

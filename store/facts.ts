@@ -1,4 +1,4 @@
-import { Fact, type FactKey, type FactValue } from "~/core/device/fact";
+import { Fact, type FactKey } from "~/core/device/fact";
 import { change, type Hand, query, type Store } from "./database";
 
 interface FactRow {
@@ -25,7 +25,7 @@ const factsOfBatch = query<{ batch: string }, FactRow>(`
 
 const toFact = (row: FactRow): Fact => ({
   key: row.key as FactKey,
-  value: JSON.parse(row.value) as FactValue,
+  value: JSON.parse(row.value) as Fact["value"],
   source: row.source as Fact["source"],
   at: row.at,
   by: row.by,
@@ -85,18 +85,43 @@ export function factsByDevice(store: Store, batch: string): Map<number, Fact[]> 
   return by;
 }
 
-const insertFact = change<FactRow>(`
-  INSERT INTO fact (device, key, value, source, at, by)
-  VALUES (@device, @key, @value, @source, @at, @by)
+const insertFact = change<FactRow & { runStep: number | null }>(`
+  INSERT INTO fact (device, key, value, source, run_step, at, by)
+  VALUES (@device, @key, @value, @source, @runStep, @at, @by)
 `);
 
-/** Writes facts inside the caller's transaction. */
-export function writeFacts(store: Store, device: number, facts: readonly Fact[]) {
+/**
+ * Writes facts inside the caller's transaction.
+ *
+ * @param runStep the step of a run that made them; they are taken back with it
+ */
+export function writeFacts(store: Store, device: number, facts: readonly Fact[], runStep: number | null = null) {
   for (const fact of facts) {
     const checked = Fact.parse(fact);
-    insertFact(store, { device, ...checked, value: JSON.stringify(checked.value) });
+    insertFact(store, { device, ...checked, value: JSON.stringify(checked.value), runStep });
   }
 }
+
+const undoFactsOfStep = change<{ run: number; place: number } & Hand>(`
+  INSERT INTO fact_undone (fact, at, by)
+  SELECT f.id, @at, @by
+  FROM   run_step s JOIN fact f ON f.run_step = s.id
+  WHERE  s.run = @run AND s.place = @place AND NOT EXISTS (SELECT 1 FROM fact_undone WHERE fact = f.id)
+`);
+
+/** Takes back what a step of a run has made: the step itself was taken back. */
+export const undoFactsOfRunStep = (store: Store, run: number, place: number, hand: Hand) =>
+  undoFactsOfStep(store, { run, place, ...hand });
+
+const madeByRun = query<{ run: number }, FactRow>(`
+  SELECT f.device, f.key, f.value, f.source, f.at, f.by
+  FROM   run_step s JOIN fact f ON f.run_step = s.id
+  WHERE  s.run = @run AND NOT EXISTS (SELECT 1 FROM fact_undone WHERE fact = f.id)
+  ORDER  BY f.id
+`);
+
+/** Facts that the steps of a run have made, in order. */
+export const factsOfRun = (store: Store, run: number): Fact[] => madeByRun(store, { run }).map(toFact);
 
 /** Appends facts, all or none. */
 export function appendFacts(store: Store, device: number, facts: readonly Fact[]) {

@@ -1,37 +1,6 @@
+import type { RunEnd, RunStanding } from "~/core/lane/station";
 import type { Runbook } from "~/core/runbook/step";
-import type { Way } from "~/core/upgrade/way";
 import { change, type Hand, query, queryOne, type Store } from "./database";
-
-export interface DecisionRow extends Hand {
-  readonly id: number;
-  readonly way: string | null;
-  readonly proposed: string | null;
-  readonly reason: string;
-}
-
-const decisions = query<{ device: number }, DecisionRow>(`
-  SELECT id, way, proposed, reason, at, by FROM decision WHERE device = @device ORDER BY id
-`);
-const insertDecision = change<{ device: number; way: string | null; proposed: string | null; reason: string } & Hand>(`
-  INSERT INTO decision (device, way, proposed, reason, at, by)
-  VALUES (@device, @way, @proposed, @reason, @at, @by)
-`);
-
-export const decisionsOf = (store: Store, device: number) => decisions(store, { device });
-
-/** Appends a decision; a null way takes the standing one back. */
-export function decide(
-  store: Store,
-  device: number,
-  decision: { way: Way | null; proposed: string | null; reason: string },
-  hand: Hand,
-): number {
-  const way = decision.way ? JSON.stringify(decision.way) : null;
-  return Number(
-    insertDecision(store, { device, proposed: decision.proposed, reason: decision.reason, way, ...hand })
-      .lastInsertRowid,
-  );
-}
 
 export interface RunRow extends Hand {
   readonly id: number;
@@ -44,12 +13,18 @@ export interface RunRow extends Hand {
 const newestRun = queryOne<{ device: number }, RunRow>(`
   SELECT id, device, decision, runbook, steps, at, by FROM run WHERE device = @device ORDER BY id DESC LIMIT 1
 `);
+const everyRun = query<object, RunRow>(`SELECT id, device, decision, runbook, steps, at, by FROM run ORDER BY id`);
+const runsOfDevice = query<{ device: number }, RunRow>(`
+  SELECT id, device, decision, runbook, steps, at, by FROM run WHERE device = @device ORDER BY id
+`);
 const insertRun = change<{ device: number; decision: number; runbook: string; steps: number } & Hand>(`
   INSERT INTO run (device, decision, runbook, steps, at, by)
   VALUES (@device, @decision, @runbook, @steps, @at, @by)
 `);
 
 export const findRun = (store: Store, device: number) => newestRun(store, { device });
+export const allRuns = (store: Store) => everyRun(store, {});
+export const runsOf = (store: Store, device: number) => runsOfDevice(store, { device });
 
 export function beginRun(store: Store, device: number, decision: number, runbook: Runbook, hand: Hand): number {
   return Number(
@@ -71,12 +46,16 @@ export interface RunStepRow extends Hand {
 const runSteps = query<{ run: number }, RunStepRow>(`
   SELECT id, place, code, outcome, note, at, by FROM run_step WHERE run = @run ORDER BY id
 `);
+const everyStep = query<object, RunStepRow & { readonly run: number }>(`
+  SELECT id, run, place, code, outcome, note, at, by FROM run_step ORDER BY id
+`);
 const insertStep = change<{ run: number; place: number; code: string; outcome: string; note: string } & Hand>(`
   INSERT INTO run_step (run, place, code, outcome, note, at, by)
   VALUES (@run, @place, @code, @outcome, @note, @at, @by)
 `);
 
 export const stepsOf = (store: Store, run: number) => runSteps(store, { run });
+export const allSteps = (store: Store) => everyStep(store, {});
 
 /** Where a run stands, told from what was appended. */
 export interface RunPosition {
@@ -108,105 +87,84 @@ export function positionOf(rows: readonly RunStepRow[], steps: number): RunPosit
   return { place, finished: place >= steps, begunAt, wrong };
 }
 
+/** A step that some other page, person or script has moved on. */
+export class RunMoved extends Error {
+  constructor(readonly position: RunPosition) {
+    super("the run was moved on");
+    this.name = "RunMoved";
+  }
+}
+
 /**
  * Appends what came of a step. The position is read inside the transaction: a second tab that still shows an earlier step
  * is told, and nothing is written twice.
  *
- * @returns what is wrong in words, or null when it was written
+ * @returns the row id of what was written
+ * @throws RunMoved where the run stands elsewhere
  */
 export function appendStep(
   store: Store,
-  run: RunRow,
+  run: Pick<RunRow, "id" | "steps">,
   step: { place: number; code: string; outcome: StepOutcome; note: string },
   hand: Hand,
-): string | null {
+): number {
   return store.transaction(() => {
     const position = positionOf(stepsOf(store, run.id), run.steps);
     const expected = step.outcome === "undone" ? position.place - 1 : position.place;
-    if (step.place !== expected || step.place < 0 || step.place >= run.steps)
-      return `This run is at step ${Math.min(position.place + 1, run.steps)} by now: another page or person moved it on. Reload before you go on`;
-    insertStep(store, { run: run.id, ...step, ...hand });
-    return null;
+    if (step.place !== expected || step.place < 0 || step.place >= run.steps) throw new RunMoved(position);
+    return Number(insertStep(store, { run: run.id, ...step, ...hand }).lastInsertRowid);
   })();
 }
 
-export interface CheckoutRow extends Hand {
-  readonly item: string;
-  readonly measured: string;
-  readonly result: "ok" | "not-ok" | "not-tried";
+export interface RunEndRow extends Hand {
+  readonly run: number;
+  readonly result: RunEnd;
+  readonly place: number;
+  readonly seen: string;
 }
 
-const checkout = query<{ run: number }, CheckoutRow>(`
-  SELECT item, measured, result, at, by FROM checkout_entry WHERE run = @run ORDER BY id
+const endOfRun = queryOne<{ run: number }, RunEndRow>(`
+  SELECT run, result, place, seen, at, by FROM run_end WHERE run = @run ORDER BY id DESC LIMIT 1
 `);
-const insertCheck = change<{ device: number; run: number; item: string; measured: string; result: string } & Hand>(`
-  INSERT INTO checkout_entry (device, run, item, measured, result, at, by)
-  VALUES (@device, @run, @item, @measured, @result, @at, @by)
-`);
-const ends = queryOne<{ run: number }, { result: "done" | "back"; note: string } & Hand>(`
-  SELECT result, note, at, by FROM checkout_end WHERE run = @run ORDER BY id DESC LIMIT 1
-`);
-const insertEnd = change<{ device: number; run: number; result: string; note: string } & Hand>(`
-  INSERT INTO checkout_end (device, run, result, note, at, by) VALUES (@device, @run, @result, @note, @at, @by)
+const everyEnd = query<object, RunEndRow>(`SELECT run, result, place, seen, at, by FROM run_end ORDER BY id`);
+const insertEnd = change<{ device: number; run: number; result: string; place: number; seen: string } & Hand>(`
+  INSERT INTO run_end (device, run, result, place, seen, at, by)
+  VALUES (@device, @run, @result, @place, @seen, @at, @by)
 `);
 
-/** Newest entry of each check item. */
-export function checksOf(store: Store, run: number): Map<string, CheckoutRow> {
-  return new Map(checkout(store, { run }).map((row) => [row.item, row]));
-}
+/** How a run was ended before its last step. */
+export const runEnd = (store: Store, run: number) => endOfRun(store, { run });
+export const allRunEnds = (store: Store) => everyEnd(store, {});
 
-export const checkoutEnd = (store: Store, run: number) => ends(store, { run });
-
-export function appendChecks(
+export function appendRunEnd(
   store: Store,
-  device: number,
-  run: number,
-  checks: readonly { item: string; measured: string; result: string }[],
+  run: Pick<RunRow, "id" | "device">,
+  end: { readonly result: RunEnd; readonly place: number; readonly seen: string },
   hand: Hand,
 ) {
-  store.transaction(() => {
-    for (const check of checks) insertCheck(store, { device, run, ...check, ...hand });
-  })();
+  insertEnd(store, { device: run.device, run: run.id, ...end, ...hand });
 }
 
-export function endCheckout(
-  store: Store,
-  device: number,
-  run: number,
-  end: { result: "done" | "back"; note: string },
-  hand: Hand,
-) {
-  insertEnd(store, { device, run, ...end, ...hand });
-}
-
-const standings = query<
-  object,
-  { device: number; run: number; decision: number; steps: number; done: number | null; end: string | null }
->(`
+const STANDING = `
   SELECT r.device,
          r.id AS run,
          r.decision,
          r.steps,
-         (SELECT CASE s.outcome WHEN 'done' THEN s.place + 1 ELSE s.place END
-          FROM run_step s WHERE s.run = r.id AND s.outcome IN ('done', 'undone') ORDER BY s.id DESC LIMIT 1) AS done,
-         (SELECT e.result FROM checkout_end e WHERE e.run = r.id ORDER BY e.id DESC LIMIT 1) AS end
-  FROM   run r
-  WHERE  r.id = (SELECT max(id) FROM run WHERE device = r.device)
-`);
+         coalesce((SELECT CASE s.outcome WHEN 'done' THEN s.place + 1 ELSE s.place END
+          FROM run_step s WHERE s.run = r.id AND s.outcome IN ('done', 'undone') ORDER BY s.id DESC LIMIT 1), 0) AS done,
+         (SELECT e.result FROM run_end e WHERE e.run = r.id ORDER BY e.id DESC LIMIT 1) AS stopped,
+         (SELECT e.result FROM checkout_end e WHERE e.run = r.id ORDER BY e.id DESC LIMIT 1) AS checkout
+  FROM   run r`;
+type StandingRow = RunStanding & { readonly device: number };
+const standings = query<object, StandingRow>(
+  `${STANDING} WHERE r.id = (SELECT max(id) FROM run WHERE device = r.device)`,
+);
+const standingOf = queryOne<{ run: number }, StandingRow>(`${STANDING} WHERE r.id = @run`);
 
-/** For every device with a run: how far it is, and how its checkout ended. */
-export function runStandings(store: Store) {
-  return new Map(
-    standings(store, {}).map((r) => [
-      r.device,
-      {
-        run: r.run,
-        decision: r.decision,
-        finished: (r.done ?? 0) >= r.steps,
-        done: r.done ?? 0,
-        steps: r.steps,
-        end: r.end,
-      },
-    ]),
-  );
-}
+/** For every device with a run: how far the newest is, and how it ended. */
+export const runStandings = (store: Store): ReadonlyMap<number, RunStanding> =>
+  new Map(standings(store, {}).map((r) => [r.device, r]));
+
+/** The same for one run. */
+export const runStanding = (store: Store, run: number | null): RunStanding | null =>
+  run === null ? null : (standingOf(store, { run }) ?? null);

@@ -2,8 +2,8 @@ import type { ReactNode } from "react";
 import { describeRelease } from "~/core/android/releases";
 import { HARDWARE_WORDS } from "~/core/catalogue/common";
 import { RANK_WORDS, type RankKey } from "~/core/policy/policy";
-import { OPERATION_WORDS } from "~/core/upgrade/operations";
 import type { Way } from "~/core/upgrade/way";
+import { operationWords } from "~/core/ways/registry";
 import { Scroll } from "./Scroll";
 import { bytesText, minutesText, percentText } from "./words";
 
@@ -92,7 +92,7 @@ const LINES: readonly { readonly name: string; readonly show: (way: Way) => Reac
         <ol className="list-decimal pl-4 text-sm">
           {w.operations.map((o, i) => (
             <li key={i}>
-              {OPERATION_WORDS[o.kind]}
+              {operationWords(o.kind)}
               {o.image && <span className="hint"> {o.image}</span>}
             </li>
           ))}

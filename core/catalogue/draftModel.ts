@@ -35,8 +35,8 @@ const yesNo = (value: boolean | undefined) => (value === undefined ? "" : value 
  */
 export function draftModel(facts: CurrentFacts): ModelDraft {
   const text = (key: Parameters<typeof currentValue>[1]) => String(currentValue(facts, key) ?? "");
-  const slots = currentValue<number>(facts, "slots.count");
-  const slot = currentValue<string>(facts, "slot.current");
+  const slots = currentValue(facts, "slots.count");
+  const slot = currentValue(facts, "slot.current");
   return {
     maker: "",
     name: text("model.name"),
@@ -50,10 +50,10 @@ export function draftModel(facts: CurrentFacts): ModelDraft {
     // The number of slots is told by fastboot only.
     flash: slots === undefined ? "" : "fastboot",
     binder: text("kernel.binder"),
-    systemAsRoot: yesNo(currentValue<boolean>(facts, "system.as-root")),
-    treble: yesNo(currentValue<boolean>(facts, "treble.supported")),
+    systemAsRoot: yesNo(currentValue(facts, "system.as-root")),
+    treble: yesNo(currentValue(facts, "treble.supported")),
     slots: slots !== undefined ? yesNo(slots === 2) : slot !== undefined ? "yes" : "",
-    userspaceFastboot: yesNo(currentValue<boolean>(facts, "fastboot.userspace")),
+    userspaceFastboot: yesNo(currentValue(facts, "fastboot.userspace")),
     logical: "",
     roomSystem: text("room.system"),
     unlockPossible: "",

@@ -35,8 +35,8 @@ const TESTS: readonly { readonly key: FactKey; readonly fits: (model: Model, val
 export function identify(models: readonly Model[], facts: CurrentFacts): Identity {
   let found: { model: Model; by: FactKey } | null = null;
   for (const { key, fits } of TESTS.slice(0, 3)) {
-    const value = currentValue<string>(facts, key);
-    if (value === undefined) continue;
+    const value = currentValue(facts, key);
+    if (typeof value !== "string") continue;
     const matching = models.filter((m) => fits(m, value));
     if (matching.length === 0) continue;
     if (matching.length > 1) {
@@ -53,7 +53,7 @@ export function identify(models: readonly Model[], facts: CurrentFacts): Identit
     found ??= { model: matching[0], by: key };
   }
   if (found) return { kind: "one", ...found };
-  const name = currentValue<string>(facts, "model.name");
+  const name = currentValue(facts, "model.name");
   if (name === undefined) return { kind: "none", ask: "model.number" };
   const named = models.filter((m) => TESTS[3].fits(m, name));
   if (named.length === 1) return { kind: "one", model: named[0], by: "model.name" };

@@ -47,9 +47,42 @@ describe("facts", () => {
   test("the newest from the best source stands", () => {
     const read = fact("11", "read", "2026-01-02T00:00:00Z");
     const typed = fact("10", "typed", "2026-01-03T00:00:00Z");
-    expect(lookUp(currentFacts([read, typed]), "android.release")).toMatchObject({ value: "11", fact: read });
+    const sameWord = { ...typed, value: "11" };
+    expect(lookUp(currentFacts([read, sameWord]), "android.release")).toMatchObject({ value: "11", fact: read });
+    const earlier = { ...typed, at: "2026-01-01T00:00:00Z" };
+    expect(lookUp(currentFacts([read, earlier]), "android.release")).toMatchObject({ value: "11", fact: read });
     const later = fact("12", "read", "2026-01-04T00:00:00Z");
     expect(lookUp(currentFacts([later, read, typed]), "android.release")).toMatchObject({ value: "12" });
+  });
+
+  test("a newer word against an older reading is a contradiction: unknown until it is read again", () => {
+    const read = fact("11", "read", "2026-01-02T00:00:00Z");
+    const typed = fact("10", "typed", "2026-01-03T00:00:00Z");
+    const facts = currentFacts([read, typed]);
+    expect(lookUp(facts, "android.release")).toEqual({ isUnknown: true });
+    expect(facts.get("android.release")).toMatchObject({ value: "11", contradictedBy: typed });
+    const again = fact("10", "read", "2026-01-04T00:00:00Z");
+    expect(lookUp(currentFacts([read, typed, again]), "android.release")).toMatchObject({ value: "10" });
+  });
+
+  test("what a sheet promised is no measurement", () => {
+    const read = fact("10", "read", "2026-01-02T00:00:00Z");
+    const promised = fact("14", "run", "2026-01-03T00:00:00Z");
+    // The step changed the device: the reading before it is over, one made with it or behind it stands.
+    expect(lookUp(currentFacts([read, promised]), "android.release")).toMatchObject({ value: "14" });
+    const measured = fact("13", "read", "2026-01-03T00:00:00Z");
+    expect(lookUp(currentFacts([promised, measured]), "android.release")).toMatchObject({ value: "13" });
+    // A person who looks afterwards knows better than the sheet.
+    const seen = fact("12", "typed", "2026-01-05T00:00:00Z");
+    expect(lookUp(currentFacts([read, promised, seen]), "android.release")).toMatchObject({ value: "12" });
+  });
+
+  test("what does not hold any more is unknown, whatever was known before", () => {
+    const read = fact("10", "read", "2026-01-02T00:00:00Z");
+    const open = { ...fact("", "run", "2026-01-03T00:00:00Z"), value: null };
+    expect(lookUp(currentFacts([read, open]), "android.release")).toEqual({ isUnknown: true });
+    const again = fact("11", "read", "2026-01-04T00:00:00Z");
+    expect(lookUp(currentFacts([read, open, again]), "android.release")).toMatchObject({ value: "11" });
   });
 
   test("what is not known is unknown, never a default", () => {

@@ -1,17 +1,18 @@
 import { z } from "zod";
 import { apiOf } from "~/core/android/releases";
 
-/** Where a fact came from. The order is the order of trust: a later source outweighs an earlier one. */
+/**
+ * Where a fact came from. `read` is a measurement: a client or a gate printed it. `run` is what a sheet promises of a step
+ * that was done; it is never taken for a measurement (see lookUp.ts for which stands when).
+ */
 export const FactSource = z.enum(["model-default", "import", "typed", "run", "read"]);
 export type FactSource = z.infer<typeof FactSource>;
-
-const trust: Record<FactSource, number> = { "model-default": 0, import: 1, typed: 2, run: 3, read: 3 };
 
 export const SOURCE_WORDS: Record<FactSource, string> = {
   "model-default": "model record",
   import: "imported list",
   typed: "typed in",
-  run: "bench run",
+  run: "promised by a bench step",
   read: "read from the device",
 };
 
@@ -26,6 +27,7 @@ const text = z.string().trim().min(1).max(200);
 
 /** Everything that can be known of a device: its name in words, how to find it out, and what a value looks like. */
 export const FACTS = {
+  "model.maker": { says: "Maker", ask: "Run the read-out: the maker's name", value: text },
   "model.name": { says: "Market name", ask: "Read the name on the back or in Settings", value: text },
   "model.number": { says: "Model number", ask: "Read the model number in Settings, About", value: text },
   "model.codename": { says: "Code name", ask: "Run the read-out: product name in the bootloader", value: text },
@@ -50,7 +52,62 @@ export const FACTS = {
   "system.kind": {
     says: "Running system",
     ask: "Look whether the maker's own system runs",
-    value: z.enum(["stock", "custom", "generic"]),
+    value: z.enum(["stock", "custom", "generic", "none"]),
+  },
+  "system.starts": {
+    says: "The system starts",
+    ask: "Start it and wait: does the set-up or the home screen come?",
+    value: z.enum(["yes", "not-yet", "no"]),
+  },
+  "base.build": {
+    says: "Stock build under the system",
+    ask: "Look in the device's history which stock build was on it before",
+    value: text,
+  },
+  "base.release": {
+    says: "Android version of the vendor part",
+    ask: "Run the read-out while the system runs: version of the vendor part",
+    value: text.refine((v) => apiOf(v) !== null, "This is not an Android version; write it like 11 or 8.1"),
+  },
+  "base.patch": {
+    says: "Security patch date of the vendor part",
+    ask: "Run the read-out while the system runs: patch date of the vendor part",
+    value: z.string().regex(/^\d{4}-\d{2}-\d{2}$/, "Write the date like 2023-08-05"),
+  },
+  "recovery.image": {
+    says: "Recovery on it",
+    ask: "Start the recovery by keys and read its name: write stock where it is the maker's own",
+    value: text,
+  },
+  "verification.off": {
+    says: "Verification switched off",
+    ask: "Run adb shell getprop ro.boot.veritymode: disabled means yes, anything else no",
+    value: yesNo,
+  },
+  "product.removed": {
+    says: "Product partition removed",
+    ask: "Run fastboot getvar all in userspace fastboot and look whether product is listed",
+    value: yesNo,
+  },
+  "services.addon": {
+    says: "Services add-on beside the system",
+    ask: "Look in Settings, Apps whether a services package is there: write none where there is none",
+    value: text,
+  },
+  "accounts.on": {
+    says: "Accounts on it",
+    ask: "Look in Settings, Accounts",
+    value: yesNo,
+  },
+  "boot.state": {
+    says: "Verified boot state",
+    ask: "Run adb shell getprop ro.boot.verifiedbootstate",
+    value: z.enum(["green", "yellow", "orange", "red"]),
+  },
+  "launch.api": {
+    says: "API level it was sold with",
+    ask: "Run adb shell getprop ro.product.first_api_level",
+    value: z.number("Write a number").int().min(1).max(99),
   },
   "system.image": { says: "Running image", ask: "Compare the build number with the image list", value: text },
   "bootloader.locked": {
@@ -61,6 +118,11 @@ export const FACTS = {
   "unlock.granted": {
     says: "Unlock permission granted",
     ask: "Look whether the unlock switch is on and the waiting time over",
+    value: yesNo,
+  },
+  "unlock.asked": {
+    says: "Unlock permission asked for",
+    ask: "Look in the developer options whether the waiting time runs",
     value: yesNo,
   },
   "lock.maker": {
@@ -84,6 +146,11 @@ export const FACTS = {
     ask: "Run fastboot reboot fastboot and look what starts",
     value: yesNo,
   },
+  "partitions.logical": {
+    says: "System is a logical partition",
+    ask: "Run fastboot getvar is-logical:system in userspace fastboot",
+    value: yesNo,
+  },
   "cpu.arch": { says: "CPU type", ask: "Run the read-out: ABI list", value: z.enum(["arm", "arm64"]) },
   "kernel.binder": {
     says: "Binder, bits",
@@ -105,6 +172,11 @@ export const FACTS = {
     ask: "Read the partitions on the device's room page",
     value: z.number("Write a number of bytes").int().min(0),
   },
+  "storage.free": {
+    says: "Free storage, bytes",
+    ask: "Run adb shell df /sdcard, or look in Settings, Storage",
+    value: z.number("Write a number of bytes").int().min(0),
+  },
   "battery.percent": {
     says: "Battery level, percent",
     ask: "Look at the battery level",
@@ -116,7 +188,7 @@ export const FACTS = {
   "storage.state": {
     says: "Storage",
     ask: "Look whether the set-up screen or somebody's data is on it",
-    value: z.enum(["donor", "clean"]),
+    value: z.enum(["donor", "workshop", "clean", "must-format"]),
   },
   "hardware.broken": { says: "Broken hardware", ask: "Try the hardware", value: z.string().max(200) },
 } as const satisfies Record<string, FactKind>;
@@ -129,7 +201,8 @@ export type FactValue = string | number | boolean;
 
 export const Fact = z.object({
   key: FactKey,
-  value: z.union([z.string(), z.number(), z.boolean()]),
+  /** null: what was known does not hold any more, and nobody knows what does. */
+  value: z.union([z.string(), z.number(), z.boolean(), z.null()]),
   source: FactSource,
   at: z.iso.datetime(),
   by: z.string().min(1),
@@ -158,9 +231,4 @@ export function readFactValue(
   const checked = kind.value.safeParse(value);
   if (checked.success) return { ok: true, value: checked.data };
   return { ok: false, says: `${kind.says}: ${checked.error.issues[0].message}` };
-}
-
-/** True when the fact `a` should stand before `b`: better source first, then the newer. */
-export function outweighs(a: Fact, b: Fact): boolean {
-  return trust[a.source] !== trust[b.source] ? trust[a.source] > trust[b.source] : a.at >= b.at;
 }

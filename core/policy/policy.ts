@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { DEFAULT_FOLLOW_UP, FollowUpPolicy } from "~/core/clearance/followUp";
+import { SchoolFields } from "./schools";
 
 /** What ways are compared by, in the order a coordinator puts them; the first that differs decides. */
 export const RankKey = z.enum([
@@ -57,16 +58,14 @@ export const Policy = z.strictObject({
       "unattended",
       "bytes",
     ]),
-  goingDown: z.enum(["via-stock", "direct"]).default("via-stock"),
-  verificationOrder: z.enum(["before", "after"]).default("before"),
-  /** Rooted images: never, since banking apps refuse them; or where a receiving group asks for it. */
-  root: z.enum(["never", "allowed"]).default("never"),
-  relock: z.enum(["when-stock", "never"]).default("when-stock"),
+  ...SchoolFields,
   batteryFloor: z.number().int().min(30).max(90).default(60),
   /** API levels above the app floor from which a device is left as it is. */
   enoughMargin: z.number().int().min(0).max(15).default(2),
   /** Chance of success below which a way is put behind. */
   sureFrom: z.number().min(0).max(1).default(0.75),
+  /** How many own runs the handbook's rate of success weighs as much as. */
+  priorRuns: z.number().min(1).max(100).default(10),
   followUp: FollowUpPolicy.default(DEFAULT_FOLLOW_UP),
   /** Who writes the letters to donors. */
   organisation: z.string().trim().min(2).max(80).default("The reuse workshop"),

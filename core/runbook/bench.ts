@@ -1,8 +1,10 @@
 import type { Model } from "~/core/catalogue/model";
-import type { Deed, FileRef, Gate, Step, Word } from "./step";
+import type { FactKey } from "~/core/device/fact";
+import type { Policy } from "~/core/policy/policy";
+import type { Deed, FileRef, Gate, Makes, Step, Word } from "./step";
 
-/** Where the device is while a runbook is written: the steps between places follow from it. */
-export type Place = "android" | "android-without-debugging" | "bootloader" | "userspace" | "recovery";
+/** The mode a device is in while a runbook is written: the steps between modes follow from it. "off": nothing on it starts. */
+export type DeviceMode = "android" | "android-without-debugging" | "bootloader" | "userspace" | "recovery" | "off";
 
 interface Saying {
   readonly title: string;
@@ -13,7 +15,11 @@ interface Saying {
   readonly latest: number;
   readonly caution?: string;
   readonly neededBy?: string;
+  readonly makes?: Makes;
 }
+
+/** Percent below which nothing is ever written. Common practice, no source: some accept 30, most 50 to 60. */
+export const HARD_STOP = 30;
 
 /**
  * Collects steps and knows where the device is, so that going from one place to another is never forgotten and never
@@ -26,8 +32,9 @@ export class Bench {
 
   constructor(
     readonly model: Model,
-    public place: Place,
+    public mode: DeviceMode,
     private readonly serial: string | null,
+    private readonly policy: Policy,
   ) {}
 
   beginOperation(index: number) {
@@ -49,12 +56,13 @@ export class Bench {
       latestSeconds: saying.latest,
       caution: saying.caution ?? null,
       neededBy: saying.neededBy ?? null,
+      ...(saying.makes && { makes: saying.makes }),
     });
   }
 
   /** Quirks of the model that show at this step for the first time. */
   private quirksHere(code: string): string[] {
-    const at = code === "check.started" ? "first-start" : this.place;
+    const at = code === "check.started" ? "first-start" : this.mode;
     const here = this.model.quirks.filter((q) => q.at === at && !this.toldQuirks.has(q.says));
     for (const quirk of here) this.toldQuirks.add(quirk.says);
     return here.map((q) => q.says);
@@ -64,34 +72,31 @@ export class Bench {
     this.add(code, { kind: "hands", code }, saying);
   }
 
-  command(tool: "fastboot" | "adb", words: readonly Word[], saying: Saying & { mayFail?: boolean }) {
+  command(
+    tool: "fastboot" | "adb",
+    words: readonly Word[],
+    saying: Saying & { mayFail?: boolean; instead?: readonly (readonly Word[])[] },
+  ) {
     const name = words
       .filter((w) => typeof w !== "string" || !w.startsWith("--"))
       .map((w) => (typeof w === "string" ? w : "file" in w ? w.file.split("/")[1] : w.perSlot))
       .join("-");
     const code = `${tool}.${name.replace(/[^a-z0-9._-]+/gi, "-").slice(0, 60)}`;
-    this.add(code, { kind: "command", tool, words, mayFail: saying.mayFail }, saying);
+    const { mayFail, instead } = saying;
+    this.add(code, { kind: "command", tool, words, ...(mayFail && { mayFail }), ...(instead && { instead }) }, saying);
   }
 
   gate(gate: Gate, saying: Omit<Saying, "usual" | "latest"> & { usual?: number; latest?: number }) {
-    const name =
-      gate.kind === "digests"
-        ? "files"
-        : gate.kind === "adb-state"
-          ? gate.state
-          : gate.kind === "slot"
-            ? "current-slot"
-            : gate.name;
-    this.add(`gate.${name}`, { kind: "gate", gate }, { usual: 5, latest: 60, ...saying });
+    this.add(`gate.${gateName(gate)}`, { kind: "gate", gate }, { usual: 5, latest: 60, ...saying });
   }
 
   /** Compares one bootloader variable with what the plan rests on. */
-  wantVar(name: string, expect: string, fact: string, otherwise: string) {
+  wantVar(name: string, expect: string, fact: string, otherwise: string, key?: FactKey) {
     const last = this.steps.at(-1)?.deed;
     if (last?.kind === "gate" && last.gate.kind === "getvar" && last.gate.name === name && last.gate.expect === expect)
       return;
     this.gate(
-      { kind: "getvar", name, expect, fact },
+      { kind: "getvar", name, expect, fact, ...(key && { key }) },
       {
         title: `Check: ${fact} is ${expect}`,
         says: `Read ${name}. It must say ${expect}.`,
@@ -118,9 +123,9 @@ export class Bench {
   }
 
   toBootloader() {
-    if (this.place === "bootloader") return;
-    const from = this.place;
-    if (from === "android-without-debugging") {
+    if (this.mode === "bootloader") return;
+    const from = this.mode;
+    if (from === "android-without-debugging" || from === "off") {
       this.hands("keys.bootloader", {
         title: "Start the bootloader by keys",
         says: this.model.keys.bootloader,
@@ -134,7 +139,7 @@ export class Bench {
     } else {
       this.command("adb", ["reboot", "bootloader"], toBootloaderSaying);
     }
-    this.place = "bootloader";
+    this.mode = "bootloader";
     if (this.serial)
       this.wantVar("serialno", this.serial, "serial number", "This is another device: stop, and compare the label");
     this.wantVar(
@@ -142,27 +147,126 @@ export class Bench {
       this.model.codename,
       "code name",
       "This is another board: stop. Nothing on this sheet suits it",
+      "model.codename",
     );
   }
 
-  toUserspace() {
-    if (this.place === "userspace") return;
+  /** @param needed what comes next is not possible in the bootloader */
+  toUserspace(needed = this.model.logical) {
+    if (this.mode === "userspace") return;
     this.toBootloader();
     this.command("fastboot", ["reboot", "fastboot"], {
       title: "Go to userspace fastboot",
       says: "The device restarts into a screen named fastbootd.",
       normal: "A menu with the word fastbootd",
-      otherwise: "If Android starts instead, this model has no userspace fastboot: stop and correct the model's record",
+      otherwise: "If Android starts instead, the next step tells how to go on",
       usual: 20,
       latest: 90,
     });
-    this.place = "userspace";
-    this.wantVar(
-      "is-userspace",
-      "yes",
-      "userspace fastboot",
-      "The device is still in the bootloader: repeat the step before once, then stop",
+    this.mode = "userspace";
+    this.gate(
+      { kind: "userspace", must: needed },
+      {
+        title: "Check: userspace fastboot answers",
+        says: "Read is-userspace. It must say yes.",
+        normal: "is-userspace: yes",
+        otherwise: needed
+          ? "This device has no userspace fastboot: stop. What comes next is not possible without it"
+          : "It starts Android instead: this device has no userspace fastboot. Start the bootloader by keys and go on there",
+      },
     );
+  }
+
+  /** The client must see the device in a state. */
+  wantAdb(
+    state: "device" | "recovery" | "sideload",
+    otherwise = "Replug; toggle debugging; original lead; a USB 2 port",
+  ) {
+    this.gate(
+      { kind: "adb-state", state },
+      {
+        title: state === "recovery" ? "Check: the recovery answers" : "Check: the device answers",
+        says: `The client must see the device as “${state}”.`,
+        normal: state,
+        otherwise,
+        latest: 90,
+      },
+    );
+  }
+
+  /** The installed build must be the one that companion files were chosen for. */
+  wantBuild(build: string) {
+    this.gate(
+      { kind: "getprop", name: "ro.build.display.id", expect: build, fact: "build number", key: "build.number" },
+      {
+        title: "Check: the build number",
+        says: `It must be exactly ${build}: companion files depend on it.`,
+        normal: build,
+        otherwise: "The device was updated since it was read: read it again and print a new sheet",
+      },
+    );
+  }
+
+  /** The battery, read by a client: below the hard stop nothing is written, below the house's floor it waits. */
+  battery() {
+    const how = this.mode === "bootloader" || this.mode === "userspace" ? "getvar" : "dumpsys";
+    this.gate({ kind: "battery", how, floor: this.policy.batteryFloor, stop: HARD_STOP }, this.batterySaying());
+  }
+
+  /** The battery, looked at on the screen: for what is done without a computer. */
+  handsBattery() {
+    this.hands("check.battery", { ...this.batterySaying(), usual: 10, latest: 60 });
+  }
+
+  private batterySaying() {
+    const { batteryFloor } = this.policy;
+    return {
+      title: `Battery at ${batteryFloor} % or more`,
+      says: `Charge it to ${batteryFloor} % first. Below ${HARD_STOP} % nothing is written. A dead battery gets 30 minutes of charge before anything else.`,
+      normal: `${batteryFloor} % or more`,
+      otherwise: "Put it on charge and take the next device",
+    };
+  }
+
+  /** Writes a value of the device down, to compare with at Checkout. */
+  record(how: "getprop" | "getvar", name: string, what: string) {
+    this.gate(
+      { kind: "record", how, name },
+      {
+        title: `Write down: ${what}`,
+        says: `Read ${name} and keep it: at Checkout it is compared.`,
+        normal: "A value, not “unknown”",
+        otherwise: "No value: note it. A phone whose radio does not answer now will not answer later",
+      },
+    );
+  }
+
+  /** Automatic updates off: the next start must not fetch what the plan did not mean. */
+  updatesOff() {
+    if (this.model.firmware.dangerous.length === 0) return;
+    const ranges = this.model.firmware.dangerous.map((d) => `${d.from} to ${d.to}`).join(", ");
+    this.hands("android.updates-off", {
+      title: "Switch automatic updates off",
+      says: `Settings, System, Developer options: automatic system updates off. Firmware ${ranges} kills boards of this model.`,
+      normal: "The switch is off",
+      otherwise: "No such switch: keep it offline, and say so on its label",
+      usual: 30,
+      latest: 180,
+    });
+  }
+
+  /** Starts a recovery by keys: if Android starts in between, the stock system may put its own recovery back. */
+  keysToRecovery(title: string) {
+    this.hands("keys.recovery", {
+      title: "Start straight into the recovery by keys",
+      says: `${this.model.keys.recovery}. Do not let Android start: the stock system puts its own recovery back.`,
+      normal: `The menu of ${title}`,
+      otherwise: "If Android starts, write the recovery again and be quicker with the keys",
+      usual: 30,
+      latest: 120,
+      neededBy: "every package that is installed",
+    });
+    this.mode = "recovery";
   }
 
   /** Writes one file to a partition. */
@@ -182,6 +286,25 @@ export class Bench {
       latest: Math.max(60, Math.round(seconds * 4)),
       ...saying,
     });
+  }
+}
+
+function gateName(gate: Gate): string {
+  switch (gate.kind) {
+    case "digests":
+      return "files";
+    case "adb-state":
+      return gate.state;
+    case "slot":
+      return "current-slot";
+    case "battery":
+      return "battery";
+    case "userspace":
+      return "is-userspace";
+    case "record":
+      return `record-${gate.name}`;
+    default:
+      return gate.name;
   }
 }
 

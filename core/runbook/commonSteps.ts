@@ -1,6 +1,6 @@
 import type { Image } from "~/core/catalogue/image";
 import type { Bench } from "./bench";
-import type { FileRef } from "./step";
+import type { FileRef, Word } from "./step";
 
 /** The files of an image as the sheet names them. */
 export const filesOf = (image: Image): FileRef[] =>
@@ -17,6 +17,32 @@ export const writeSeconds = (bench: Bench, image: Image, file: FileRef) => {
   const size = image.files.find((f) => f.name === file.name);
   return (size?.expanded ?? file.bytes) / bench.model.writeRate;
 };
+
+/** A partition's name on this device: with its slot where that is known, else with the slot read a moment before. */
+export const ofSlot = (partition: string, slots: boolean, slot: string | null): Word =>
+  slots ? (slot ? `${partition}_${slot}` : { perSlot: partition }) : partition;
+
+export const wantUnlocked = (bench: Bench) =>
+  bench.wantVar(
+    "unlocked",
+    "yes",
+    "bootloader unlocked",
+    "The bootloader is locked: go back to the unlocking step",
+    "bootloader.locked",
+  );
+
+/** Saves the partitions that make the device itself, before anything but the recovery is written. */
+export function backUpIdentity(bench: Bench) {
+  bench.hands("recovery.backup-identity", {
+    title: "Back up the identity partitions",
+    says: "In the recovery's backup menu tick the identity and radio partitions only (never user data: it is the donor's), to a stick. Keep it with the device's tag: it goes back to this device only.",
+    normal: "A folder with the device's tag on the stick",
+    otherwise: "No stick found: reformat it as FAT32 and try again. Do not go on without this backup",
+    usual: 120,
+    latest: 600,
+    neededBy: "getting calls back if the radio is lost",
+  });
+}
 
 /** Copies a package to the device and installs it from a custom recovery. */
 export function installPackage(bench: Bench, image: Image, seconds: number, says: string) {
@@ -90,16 +116,21 @@ export function eraseData(bench: Bench) {
     title: "Format data",
     says: "Erases user data and its keys. Without this the new system can't start.",
     normal: "Erasing userdata … OKAY",
-    otherwise: "If it errors: fastboot erase userdata, then fastboot erase metadata",
+    otherwise: "If it errors: fastboot erase userdata, then fastboot erase metadata. The script does both by itself",
     usual: 20,
     latest: 900,
     neededBy: "the first start",
+    // A client without the tools to make the file system errors here: the device makes its own at the first start.
+    instead: [
+      ["erase", "userdata"],
+      ["erase", "metadata"],
+    ],
   });
 }
 
 /** Starts the system from wherever the device is, and waits for it. */
 export function start(bench: Bench) {
-  if (bench.place === "recovery")
+  if (bench.mode === "recovery")
     bench.hands("recovery.start-system", {
       title: "Restart to the system",
       says: "In the recovery: Reboot system.",
@@ -108,7 +139,7 @@ export function start(bench: Bench) {
       usual: 10,
       latest: 60,
     });
-  else if (bench.place === "bootloader" || bench.place === "userspace")
+  else if (bench.mode === "bootloader" || bench.mode === "userspace")
     bench.command("fastboot", ["reboot"], {
       title: "Restart to the system",
       says: "The first start takes longer than any other.",
@@ -126,5 +157,5 @@ export function start(bench: Bench) {
     usual: 270,
     latest: 600,
   });
-  bench.place = "android-without-debugging";
+  bench.mode = "android-without-debugging";
 }

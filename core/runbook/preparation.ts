@@ -12,7 +12,7 @@ export interface DeviceToPrepare {
 }
 
 /** Where a file goes: the bench computer's folder, a stick with an OTG lead, or a memory card. */
-export type Place = "computer" | "stick" | "card";
+export type FilePlace = "computer" | "stick" | "card";
 
 export interface PrepareItem {
   readonly image: string;
@@ -28,7 +28,7 @@ export interface PrepareItem {
   readonly sha256: string | null;
   readonly unpack: "leave" | "unpack" | "as it is";
   readonly says: string;
-  readonly place: Place;
+  readonly place: FilePlace;
   /** Name for sticks and cards: short, lower case, no blanks. */
   readonly shortName: string;
   readonly devices: readonly string[];
@@ -79,7 +79,7 @@ export function shortName(
 export function prepareFiles(
   devices: readonly DeviceToPrepare[],
   image: (id: string) => Image | undefined,
-  place: Place,
+  place: FilePlace,
 ): Preparation {
   const items = new Map<string, { image: Image; file: ImageFile; tags: string[]; board: string }>();
   const air = new Map<string, { title: string; devices: string[] }>();

@@ -30,7 +30,7 @@ const sheets = demoScenario().devices.flatMap((d) => {
           model,
           facts,
           way,
-          image: (id) => index.images.get(id)?.image,
+          index,
           policy: DEFAULT_POLICY,
         }),
       }))
@@ -122,7 +122,7 @@ describe("writers", () => {
     const markdown = writeSheet(sheet);
     const script = writeScript(sheet);
     expect(JSON.parse(writeRunbookJson(sheet))).toEqual(JSON.parse(JSON.stringify(sheet)));
-    expect(script.match(/^step \d+ \d+ /gm)?.length).toBe(sheet.steps.length);
+    expect(script.match(/^if step \d+ \d+ /gm)?.length).toBe(sheet.steps.length);
     expect(markdown.match(/^\d+\. \*\*/gm)?.length).toBe(sheet.steps.length);
     expect(script.startsWith("#!/bin/sh\n")).toBe(true);
   });

@@ -1,71 +1,146 @@
+import { z } from "zod";
+import { FactKey } from "~/core/device/fact";
+
+const list = <T extends z.ZodType>(of: T) => z.array(of).readonly();
+
 /** A file of an image, by its place in the folder of files: `<image id>/<file name>`. */
-export interface FileRef {
-  readonly image: string;
-  readonly name: string;
-  readonly bytes: number;
-  readonly sha256: string | null;
-}
+export const FileRef = z
+  .object({ image: z.string(), name: z.string(), bytes: z.number(), sha256: z.string().nullable() })
+  .readonly();
+export type FileRef = z.infer<typeof FileRef>;
 
 /**
  * One word of a command: plain text, a file in the folder of files, or a partition with the slot that the device itself
  * told a moment ago (where the slot can't be known when the sheet is written).
  */
-export type Word = string | { readonly file: string } | { readonly perSlot: string };
+export const Word = z.union([
+  z.string(),
+  z.object({ file: z.string() }).readonly(),
+  z.object({ perSlot: z.string() }).readonly(),
+]);
+export type Word = z.infer<typeof Word>;
 
-/** What is done in a step: a command of a public client, something done with fingers, or a look that may stop the run. */
-export type Deed =
-  | {
-      readonly kind: "command";
-      readonly tool: "fastboot" | "adb";
-      readonly words: readonly Word[];
-      readonly mayFail?: boolean;
-    }
-  | { readonly kind: "hands"; readonly code: string }
-  | { readonly kind: "gate"; readonly gate: Gate };
+const asked = {
+  name: z.string(),
+  expect: z.string(),
+  /** What it is, in words. */
+  fact: z.string(),
+  /** The fact that it measures. */
+  key: FactKey.optional(),
+};
 
 /** A condition that must be met before the run goes on. */
-export type Gate =
-  | { readonly kind: "digests"; readonly files: readonly FileRef[] }
-  | { readonly kind: "getprop"; readonly name: string; readonly expect: string; readonly fact: string }
-  | { readonly kind: "getvar"; readonly name: string; readonly expect: string; readonly fact: string }
+export const Gate = z.discriminatedUnion("kind", [
+  z.object({ kind: z.literal("digests"), files: list(FileRef) }).readonly(),
+  z.object({ kind: z.literal("getprop"), ...asked }).readonly(),
+  z.object({ kind: z.literal("getvar"), ...asked }).readonly(),
   /** Reads the current slot for the commands behind it; where one is expected, it must be that one. */
-  | { readonly kind: "slot"; readonly expect: string | null }
-  | { readonly kind: "adb-state"; readonly state: "device" | "recovery" | "sideload" };
+  z.object({ kind: z.literal("slot"), expect: z.string().nullable() }).readonly(),
+  z.object({ kind: z.literal("adb-state"), state: z.enum(["device", "recovery", "sideload"]) }).readonly(),
+  /** Reads the battery; stops below `stop` percent, waits below `floor`. */
+  z
+    .object({
+      kind: z.literal("battery"),
+      how: z.enum(["dumpsys", "getvar"]),
+      floor: z.number(),
+      stop: z.number(),
+    })
+    .readonly(),
+  /** Whether userspace fastboot answers; where it is not a must, the bootloader takes its place. */
+  z.object({ kind: z.literal("userspace"), must: z.boolean() }).readonly(),
+  /** Writes a value down, to compare with at the end; it stops nothing. */
+  z.object({ kind: z.literal("record"), how: z.enum(["getprop", "getvar"]), name: z.string() }).readonly(),
+]);
+export type Gate = z.infer<typeof Gate>;
+
+/** What is done in a step: a command of a public client, something done with fingers, or a look that may stop the run. */
+export const Deed = z.discriminatedUnion("kind", [
+  z
+    .object({
+      kind: z.literal("command"),
+      tool: z.enum(["fastboot", "adb"]),
+      words: list(Word),
+      mayFail: z.boolean().optional(),
+      /** What is run one after the other where the command fails; those behind the first may fail. */
+      instead: list(list(Word)).optional(),
+    })
+    .readonly(),
+  z.object({ kind: z.literal("hands"), code: z.string() }).readonly(),
+  z.object({ kind: z.literal("gate"), gate: Gate }).readonly(),
+]);
+export type Deed = z.infer<typeof Deed>;
+
+/** Facts by key, as a step or an operation makes them; null: not known any more. */
+export const Makes = z.record(z.string(), z.union([z.string(), z.number(), z.boolean(), z.null()]));
+export type Makes = Readonly<z.infer<typeof Makes>>;
 
 /** One step at the bench. */
-export interface Step {
-  /** Stable within a runbook; for a step done with fingers it begins with the code the hands port takes. */
-  readonly code: string;
-  /** Place of the operation it belongs to; -1 for preparation, the number of operations for the end. */
-  readonly operation: number;
-  readonly title: string;
-  readonly says: string;
-  readonly deed: Deed;
-  readonly normal: string;
-  readonly otherwise: string;
-  readonly usualSeconds: number;
-  readonly latestSeconds: number;
-  /** A deliberate yes is asked for: what can't be undone. */
-  readonly caution: string | null;
-  /** Title of the later step that depends on this one. */
-  readonly neededBy: string | null;
-}
+export const Step = z
+  .object({
+    /** Stable within a runbook; for a step done with fingers it begins with the code the hands port takes. */
+    code: z.string(),
+    /** Place of the operation it belongs to; -1 for preparation, the number of operations for the end. */
+    operation: z.number(),
+    title: z.string(),
+    says: z.string(),
+    deed: Deed,
+    normal: z.string(),
+    otherwise: z.string(),
+    usualSeconds: z.number(),
+    latestSeconds: z.number(),
+    /** A deliberate yes is asked for: what can't be undone. */
+    caution: z.string().nullable(),
+    /** Title of the later step that depends on this one. */
+    neededBy: z.string().nullable(),
+    /** What is known of the device when it is done, beside what its operation makes. */
+    makes: Makes.optional(),
+  })
+  .readonly();
+export type Step = z.infer<typeof Step>;
+
+/** An operation of the way, with what it makes of the device: facts are appended when its last step is done. */
+export const RunOperation = z
+  .object({
+    kind: z.string(),
+    image: z.string().nullable(),
+    says: z.string(),
+    makes: Makes,
+    /** What is left to know where it was begun, not finished, and the device does not start. */
+    interrupted: Makes,
+  })
+  .readonly();
+export type RunOperation = z.infer<typeof RunOperation>;
 
 /** The exact sheet for one device and one way. */
-export interface Runbook {
-  readonly format: "upshift-lane-runbook";
-  readonly version: 1;
-  readonly tag: string;
-  readonly model: string;
-  readonly modelTitle: string;
-  /** Last four characters only. */
-  readonly serialEnd: string | null;
-  readonly way: string;
-  readonly from: string;
-  readonly to: string;
-  readonly promisedRelease: string;
-  readonly promisedApi: number;
-  readonly files: readonly FileRef[];
-  readonly cautions: readonly string[];
-  readonly steps: readonly Step[];
-}
+export const Runbook = z
+  .object({
+    format: z.literal("upshift-lane-runbook"),
+    version: z.literal(1),
+    tag: z.string(),
+    model: z.string(),
+    modelTitle: z.string(),
+    /** Last four characters only. */
+    serialEnd: z.string().nullable(),
+    way: z.string(),
+    from: z.string(),
+    to: z.string(),
+    promisedRelease: z.string(),
+    promisedApi: z.number(),
+    files: list(FileRef),
+    cautions: list(z.string()),
+    /** How the device comes back when it goes wrong; said before the first write. */
+    wayBack: z.string().default(""),
+    /** Stock package of the way back, with its files. */
+    backFiles: list(FileRef).default([]),
+    operations: list(RunOperation).default([]),
+    steps: list(Step),
+  })
+  .readonly();
+export type Runbook = z.infer<typeof Runbook>;
+
+/** Reads a runbook as it was kept. */
+export const readRunbook = (json: string): Runbook => Runbook.parse(JSON.parse(json));
+
+/** The place of the last step of an operation; -1 where it has none. */
+export const lastStepOf = (runbook: Pick<Runbook, "steps">, operation: number) =>
+  runbook.steps.findLastIndex((s) => s.operation === operation);

@@ -6,22 +6,47 @@ const word = (w: Word) => (typeof w === "string" ? w : "file" in w ? w.file : `$
 export function commandText(step: Pick<Step, "deed">): string | null {
   const { deed } = step;
   if (deed.kind === "command") return `${deed.tool} ${deed.words.map(word).join(" ")}`;
-  if (deed.kind === "gate" && deed.gate.kind === "getvar") return `fastboot getvar ${deed.gate.name}`;
-  if (deed.kind === "gate" && deed.gate.kind === "slot") return "fastboot getvar current-slot";
-  if (deed.kind === "gate" && deed.gate.kind === "getprop") return `adb shell getprop ${deed.gate.name}`;
-  if (deed.kind === "gate" && deed.gate.kind === "adb-state") return "adb get-state";
-  return null;
+  if (deed.kind !== "gate") return null;
+  const { gate } = deed;
+  switch (gate.kind) {
+    case "digests":
+      return null;
+    case "slot":
+      return "fastboot getvar current-slot";
+    case "adb-state":
+      return "adb get-state";
+    case "userspace":
+      return "fastboot getvar is-userspace";
+    case "battery":
+      return gate.how === "dumpsys" ? "adb shell dumpsys battery" : "fastboot getvar battery-level";
+    case "record":
+      return gate.how === "getvar" ? `fastboot getvar ${gate.name}` : `adb shell getprop ${gate.name}`;
+    default:
+      return gate.kind === "getvar" ? `fastboot getvar ${gate.name}` : `adb shell getprop ${gate.name}`;
+  }
+}
+
+/** What is typed where the command of a step fails, one after the other. */
+export function insteadTexts(step: Pick<Step, "deed">): string[] {
+  const { deed } = step;
+  return deed.kind === "command"
+    ? (deed.instead ?? []).map((words) => `${deed.tool} ${words.map(word).join(" ")}`)
+    : [];
 }
 
 /** Seconds as a person says them. */
 export function durationText(seconds: number): string {
   if (seconds < 90) return `${seconds} s`;
   const minutes = Math.round(seconds / 60);
-  return minutes < 90 ? `${minutes} min` : `${Math.round(minutes / 6) / 10} h`;
+  if (minutes < 90) return `${minutes} min`;
+  const hours = Math.round(minutes / 6) / 10;
+  return hours < 36 ? `${hours} h` : `${Math.round(hours / 24)} days`;
 }
 
 /** Markdown is text: what could be read as markup is escaped. */
-const plain = (text: string) => text.replace(/([\\`*_{}[\]<>#|])/g, "\\$1");
+const plain = (text: string) =>
+  // An underscore inside a word is only an underscore (CommonMark 6.2): escaped, it would be typed with its backslash.
+  text.replace(/([\\`*{}[\]<>#|])/g, "\\$1").replace(/(?<![A-Za-z0-9])_|_(?![A-Za-z0-9])/g, "\\_");
 
 /** Writes a runbook as a Markdown sheet, to print. */
 export function writeSheet(runbook: Runbook): string {
@@ -39,6 +64,11 @@ export function writeSheet(runbook: Runbook): string {
       out.push(`| ${plain(`${f.image}/${f.name}`)} | ${f.bytes} | ${f.sha256 ?? "not known"} |`);
     out.push("");
   }
+  if (runbook.wayBack) {
+    out.push("## The way back", "", plain(runbook.wayBack), "");
+    for (const f of runbook.backFiles) out.push(`- ${plain(`${f.image}/${f.name}`)}`);
+    if (runbook.backFiles.length) out.push("");
+  }
   out.push("## Steps", "");
   runbook.steps.forEach((step, i) => {
     out.push(
@@ -48,6 +78,7 @@ export function writeSheet(runbook: Runbook): string {
     out.push(`   - ${plain(step.says)}`);
     const command = commandText(step);
     if (command) out.push(`   - \`${command.replaceAll("`", "'")}\``);
+    for (const text of insteadTexts(step)) out.push(`   - where that fails: \`${text.replaceAll("`", "'")}\``);
     out.push(`   - Normal: ${plain(step.normal)}`, `   - Otherwise: ${plain(step.otherwise)}`);
     if (step.neededBy) out.push(`   - Needed by: ${plain(step.neededBy)}`);
   });

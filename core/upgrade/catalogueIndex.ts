@@ -35,6 +35,8 @@ export interface CatalogueIndex {
   imagesFor(model: Model): readonly IndexedImage[];
   /** Which model a device is, from its facts; worked out once for devices that show the same. */
   identify(facts: CurrentFacts): Identity;
+  /** What a recovery can do, as a text: two that are alike in it are interchangeable for everything but their own cost. */
+  recoveryClass(id: string): string;
   /** The known trouble between two images, if any. */
   incompatible(a: string, b: string): Incompatible | null;
 }
@@ -61,6 +63,8 @@ export function indexCatalogue(
     pairs.set(`${pair.a}\n${pair.b}`, pair);
     pairs.set(`${pair.b}\n${pair.a}`, pair);
   }
+  const images = new Map(indexed.map((e) => [e.image.id, e]));
+  const classes = new Map<string, string>();
   const cache = new Map<string, readonly IndexedImage[]>();
   const suits = (image: Image, cpu: Cpu) => image.cpu === null || image.cpu === cpu || image.kind === "gsi";
   const identities = new Map<string, Identity>();
@@ -75,14 +79,29 @@ export function indexCatalogue(
       return identity;
     },
     models: new Map(catalogue.models.map((m) => [m.id, m])),
-    images: new Map(indexed.map((e) => [e.image.id, e])),
+    images,
     needs: new Map(catalogue.needs.map((n) => [n.id, n])),
     imagesFor(model) {
-      const kept = cache.get(model.id);
+      // The processor may be one that was read on a device, against the record.
+      const key = `${model.id}|${model.cpu}`;
+      const kept = cache.get(key);
       if (kept) return kept;
       const list = [...(own.get(model.id) ?? []), ...generic.filter((e) => suits(e.image, model.cpu))];
-      cache.set(model.id, list);
+      cache.set(key, list);
       return list;
+    },
+    recoveryClass(id) {
+      let kind = classes.get(id);
+      if (kind === undefined) {
+        const image = images.get(id)?.image;
+        const enemies = catalogue.incompatible.flatMap((p) => (p.a === id ? [p.b] : p.b === id ? [p.a] : []));
+        // A custom one is held to its version, a ROM's own to its release.
+        kind = image
+          ? `${image.flavour}|${image.flavour === "rom" ? image.release : image.version}|${enemies.sort().join()}`
+          : id;
+        classes.set(id, kind);
+      }
+      return kind;
     },
     incompatible: (a, b) => pairs.get(`${a}\n${b}`) ?? null,
   };

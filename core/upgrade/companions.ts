@@ -1,9 +1,9 @@
 import type { Image } from "~/core/catalogue/image";
 import type { Model } from "~/core/catalogue/model";
 import { DEFAULT_POLICY } from "~/core/policy/policy";
+import { TOGETHER } from "~/core/ways/registry";
 import type { CatalogueIndex, IndexedImage } from "./catalogueIndex";
 import type { Outcome, ReasonCode } from "./outcome";
-import * as rules from "./rules";
 import { after, initialState } from "./state";
 
 /** Another image that an image is used with, and whether the two go together. */
@@ -16,22 +16,12 @@ export interface Companion {
   readonly says: string;
 }
 
-/** Kinds of image that are used with each other. */
-const TOGETHER: Partial<Record<Image["kind"], readonly Image["kind"][]>> = {
-  rom: ["recovery", "services"],
-  recovery: ["rom"],
-  services: ["rom"],
-  verification: ["stock", "official-update"],
-  stock: ["verification"],
-  "official-update": ["verification"],
-};
-
 /**
  * The images that an image is used with on its models: recoveries and add-ons of a ROM, ROMs of a recovery, the verification
  * file of a stock build. The planner's own rules decide; those that do not go together say why.
  */
 export function companionsOf(entry: IndexedImage, index: CatalogueIndex): Companion[] {
-  const kinds = TOGETHER[entry.image.kind] ?? [];
+  const kinds = kindsBeside(entry.image.kind);
   const found = new Map<string, Companion>();
   for (const model of index.models.values()) {
     const near = index.imagesFor(model);
@@ -58,14 +48,18 @@ export function companionsOf(entry: IndexedImage, index: CatalogueIndex): Compan
 function together(one: IndexedImage, two: IndexedImage, model: Model, index: CatalogueIndex): Outcome | null {
   const of = (kind: Image["kind"]) => [one, two].find((e) => e.image.kind === kind) ?? null;
   const device = { model, facts: new Map() };
-  const ask = (rule: rules.Rule, entry: IndexedImage, change: Parameters<typeof after>[1]) =>
-    rule({ device, state: after(initialState(device, index), change), entry, index, policy: DEFAULT_POLICY });
-  const [rom, recovery, services, verification] = [of("rom"), of("recovery"), of("services"), of("verification")];
-  if (rom && recovery) return ask(rules.recoveryInstalls, rom, { recovery: recovery.image.id });
-  if (rom && services) return ask(rules.servicesMatch, services, { image: rom.image.id });
-  const stock = of("stock") ?? of("official-update");
-  if (!verification || !stock?.image.build) return null;
-  const outcome = ask(rules.verificationMatches, verification, { baseBuild: stock.image.build, assumed: [] });
-  // A file of another build is not worth naming: there is one for each.
-  return outcome.is === "holds" ? outcome : null;
+  for (const pair of TOGETHER) {
+    const [entry, beside] = [of(pair.about), of(pair.beside)];
+    if (!entry || !beside) continue;
+    const change = pair.state(beside);
+    if (!change) return null;
+    const state = after(initialState(device, index), change);
+    const outcome = pair.rule({ device, state, entry, index, policy: DEFAULT_POLICY });
+    return pair.onlyIfGoes && outcome.is !== "holds" ? null : outcome;
+  }
+  return null;
 }
+
+/** Kinds of image that a kind is used with. */
+const kindsBeside = (kind: Image["kind"]) =>
+  TOGETHER.flatMap((pair) => (pair.about === kind ? [pair.beside] : pair.beside === kind ? [pair.about] : []));

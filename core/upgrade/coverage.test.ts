@@ -1,8 +1,8 @@
+import { REASON_RULES } from "~/core/ways/reasons";
 import { demoCatalogue } from "~/demo/catalogue";
 import { makeCatalogue, makeImage, makeModel } from "~/testing/catalogueEntries";
 import { indexCatalogue } from "./catalogueIndex";
 import { coverage, coverageOf } from "./coverage";
-import { REASON_RULES } from "./reasonWords";
 
 const GiB = 1_073_741_824;
 const cellOf = (
@@ -23,7 +23,10 @@ const m = makeModel({
   userspaceFastboot: true,
   room: { system: GiB / 2, product: GiB / 4, recovery: GiB },
 });
-const rom = makeImage({ id: "rom", kind: "rom", models: ["m"], installs: "packages" }, 33);
+const rom = makeImage(
+  { id: "rom", kind: "rom", models: ["m"], installs: "packages", files: [{ name: "rom.zip", bytes: 900_000_000 }] },
+  33,
+);
 const recovery = makeImage({ id: "rec", kind: "recovery", models: ["m"], flavour: "custom" }, 33);
 const gsi = makeImage({ id: "gsi", kind: "gsi", cpu: "arm64" }, 33);
 const vbmeta = makeImage({ id: "vb", kind: "verification", models: ["m"], build: "B" }, 28);

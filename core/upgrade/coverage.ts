@@ -1,10 +1,12 @@
 import type { Model } from "~/core/catalogue/model";
-import { DEFAULT_POLICY } from "~/core/policy/policy";
+import { DEFAULT_POLICY, type Policy } from "~/core/policy/policy";
+import type { BoundRule, World } from "~/core/ways/operation";
+import { recoveryInstalls } from "~/core/ways/recovery-packages/rules";
+import { operationOf, PROVIDERS, takersOf } from "~/core/ways/registry";
 import type { CatalogueIndex, IndexedImage } from "./catalogueIndex";
 import { faultsOn } from "./needFit";
-import type { Outcome, ReasonCode } from "./outcome";
-import * as rules from "./rules";
-import { after, initialState } from "./state";
+import { type Fails, fails, type ReasonCode } from "./outcome";
+import { after, initialState, type PlanState, planDeviceOf } from "./state";
 
 /** How a model and an image stand to each other, as far as their records tell. */
 export type CoverageState = "good" | "faults" | "stopped" | "withdrawn";
@@ -17,29 +19,33 @@ export interface CoverageCell {
   readonly says: string;
 }
 
-/** What has to hold for a kind of image on any device of a model; rules about a device's moment are left out. */
-const STATIC: Record<IndexedImage["image"]["kind"], readonly rules.Rule[]> = {
-  "official-update": [],
-  stock: [rules.unlockPossible, rules.throughFastboot],
-  "firmware-pack": [rules.unlockPossible, rules.throughFastboot],
-  recovery: [rules.unlockPossible, rules.throughFastboot, rules.recoveryFits],
-  rom: [rules.unlockPossible, rules.throughFastboot],
-  gsi: [
-    rules.unlockPossible,
-    rules.vendorInterface,
-    rules.binderFits,
-    rules.layoutFits,
-    rules.throughFastboot,
-    rules.imageFits,
-  ],
-  services: [],
-  verification: [rules.unlockPossible, rules.throughFastboot],
-};
+/**
+ * The first reason that stops an image on every device of a model: a lasting precondition of an operation that takes it, or
+ * one of whatever would have to open the device for it first.
+ */
+function lastingStop(entry: IndexedImage, world: World, state: PlanState): Fails | null {
+  for (const operation of takersOf(entry.image.kind)) {
+    const bound = operation.bind(entry, world);
+    if (!bound) continue;
+    const stop = firstFailure(bound.lasting, state);
+    if (stop) return stop;
+    for (const rule of bound.passing) {
+      const outcome = rule(state);
+      if (outcome.is !== "fails") continue;
+      const openers = (PROVIDERS.get(outcome.code) ?? []).map(operationOf).filter((o) => o.image === null);
+      const behind = openers.flatMap((o) => o.bind(null, world) ?? []).map((b) => firstFailure(b.lasting, state));
+      if (behind.length && behind.every((b) => b !== null)) return behind[0];
+    }
+  }
+  return null;
+}
 
-const firmwareKills: rules.Rule = (ctx) => {
-  const outcome = rules.bringsSafeFirmware(ctx);
-  // Whether it would go back depends on the device; that it kills boards does not.
-  return outcome.is === "fails" && outcome.code !== "firmware.dangerous" ? { is: "holds" } : outcome;
+const firstFailure = (rules: readonly BoundRule[], state: PlanState): Fails | null => {
+  for (const rule of rules) {
+    const outcome = rule(state);
+    if (outcome.is === "fails") return outcome;
+  }
+  return null;
 };
 
 /**
@@ -47,15 +53,16 @@ const firmwareKills: rules.Rule = (ctx) => {
  *
  * @returns null where the image is made for other boards: most of the matrix is empty
  */
-export function coverageOf(model: Model, entry: IndexedImage, index: CatalogueIndex): CoverageCell | null {
+export function coverageOf(
+  model: Model,
+  entry: IndexedImage,
+  index: CatalogueIndex,
+  policy: Policy = DEFAULT_POLICY,
+): CoverageCell | null {
   const { image } = entry;
-  const device = { model, facts: new Map() };
-  const fresh = initialState(device, index);
-  const removable = model.room.product !== null && model.logical && model.userspaceFastboot;
-  const state = after(fresh, { product: removable ? "removed" : "present" });
-  const ctx = { device, state, entry, index, policy: DEFAULT_POLICY };
-  const suits = rules.suitsModel(ctx);
-  if (suits.is === "fails" && suits.code === "image.other-model") return null;
+  const device = planDeviceOf(model, new Map());
+  const state = initialState(device, index);
+  const world: World = { device, index, policy };
   const cell = (state: CoverageState, code: ReasonCode | null, says: string): CoverageCell => ({
     model: model.id,
     image: image.id,
@@ -63,14 +70,9 @@ export function coverageOf(model: Model, entry: IndexedImage, index: CatalogueIn
     code,
     says,
   });
-  const withdrawn = rules.notWithdrawn(ctx);
-  if (withdrawn.is === "fails") return cell("withdrawn", withdrawn.code, withdrawn.says);
-  const stop = [() => suits, ...[...STATIC[image.kind], firmwareKills].map((rule) => () => rule(ctx))]
-    .map((judge) => judge())
-    .find((o): o is Extract<Outcome, { is: "fails" }> => o.is === "fails");
-  if (stop) return cell("stopped", stop.code, stop.says);
-  const missing = companionMissing(entry, ctx);
-  if (missing) return cell("stopped", missing.code, missing.says);
+  const stop = lastingStop(entry, world, state) ?? companionMissing(entry, world, state);
+  if (stop?.code === "image.other-model") return null;
+  if (stop) return cell(stop.code === "image.withdrawn" ? "withdrawn" : "stopped", stop.code, stop.says);
   const faults = faultsOn(image, model);
   if (faults.length) return cell("faults", null, faults.map((f) => f.says).join("; "));
   return cell(
@@ -81,26 +83,26 @@ export function coverageOf(model: Model, entry: IndexedImage, index: CatalogueIn
 }
 
 /** A ROM without a recovery that installs it, a generic image without a verification file: the reason, else null. */
-function companionMissing(entry: IndexedImage, ctx: rules.RuleContext): Extract<Outcome, { is: "fails" }> | null {
-  const own = ctx.index.imagesFor(ctx.device.model).filter((e) => !e.image.withdrawn);
+function companionMissing(entry: IndexedImage, world: World, state: PlanState): Fails | null {
+  const own = world.index.imagesFor(world.device.model).filter((e) => !e.image.withdrawn);
   if (entry.image.kind === "gsi")
     return own.some((e) => e.image.kind === "verification")
       ? null
-      : { is: "fails", code: "verification.missing", says: "The catalogue has no verification file for this board" };
+      : fails("verification.missing", "The catalogue has no verification file for this board");
   if (entry.image.kind !== "rom") return null;
-  let first: Extract<Outcome, { is: "fails" }> | null = null;
+  let first: Fails | null = null;
   for (const { image } of own.filter((e) => e.image.kind === "recovery")) {
-    const outcome = rules.recoveryInstalls({ ...ctx, state: after(ctx.state, { recovery: image.id }) });
+    const outcome = recoveryInstalls({ ...world, entry, state: after(state, { recovery: image.id }) });
     if (outcome.is !== "fails") return null;
     // Of several reasons the one of a recovery of the right kind says most.
     if (!first || first.code === "recovery.missing") first = outcome;
   }
-  return first ?? { is: "fails", code: "recovery.missing", says: "The catalogue has no recovery for this board" };
+  return first ?? fails("recovery.missing", "The catalogue has no recovery for this board");
 }
 
 /** All cells that are not empty, model by model. */
-export function coverage(index: CatalogueIndex): CoverageCell[] {
+export function coverage(index: CatalogueIndex, policy: Policy = DEFAULT_POLICY): CoverageCell[] {
   return [...index.models.values()].flatMap((model) =>
-    index.imagesFor(model).flatMap((entry) => coverageOf(model, entry, index) ?? []),
+    index.imagesFor(model).flatMap((entry) => coverageOf(model, entry, index, policy) ?? []),
   );
 }

@@ -1,7 +1,8 @@
+import { z } from "zod";
 import { describeRelease } from "~/core/android/releases";
 import { lacksCpu } from "~/core/catalogue/abis";
 import type { Cpu, Hardware } from "~/core/catalogue/common";
-import { HARDWARE_WORDS } from "~/core/catalogue/common";
+import { HARDWARE_WORDS, Hardware as HardwareSchema } from "~/core/catalogue/common";
 import type { Image } from "~/core/catalogue/image";
 import type { Model } from "~/core/catalogue/model";
 import type { Need } from "~/core/catalogue/need";
@@ -18,12 +19,15 @@ export interface RunningSystem {
 }
 
 /** How a running system meets a need: each app that would not run with its reason, each hardware that would not work. */
-export interface NeedFit {
-  readonly works: boolean;
-  readonly appsRun: readonly string[];
-  readonly appsNot: readonly { readonly app: string; readonly says: string }[];
-  readonly hardwareNot: readonly { readonly hardware: Hardware; readonly says: string }[];
-}
+export const NeedFit = z
+  .object({
+    works: z.boolean(),
+    appsRun: z.array(z.string()).readonly(),
+    appsNot: z.array(z.object({ app: z.string(), says: z.string() }).readonly()).readonly(),
+    hardwareNot: z.array(z.object({ hardware: HardwareSchema, says: z.string() }).readonly()).readonly(),
+  })
+  .readonly();
+export type NeedFit = z.infer<typeof NeedFit>;
 
 /** Hardware an app can't do without and the device does not have working. */
 function missing(hardware: readonly Hardware[], system: RunningSystem): string | null {

@@ -157,9 +157,17 @@ describe("the demo scenario, device by device", () => {
 });
 
 describe("relocking", () => {
-  const stockOnly = (relock: boolean, policy: Policy = DEFAULT_POLICY) => {
+  const WHOLE = ["boot", "system", "vbmeta", "recovery"];
+  const partFiles = (parts: readonly string[]) =>
+    parts.length
+      ? parts.map((partition) => ({ name: `${partition}.img`, partition, bytes: 1_000_000 }))
+      : [{ name: "all.zip", bytes: 1_000_000 }];
+  const stockOnly = (relock: boolean, policy: Policy = DEFAULT_POLICY, parts: readonly string[] = WHOLE) => {
     const model = makeModel({ id: "m", relock });
-    const stock = makeImage({ id: "s", kind: "stock", models: ["m"], build: "B", firmware: "F3" }, 31);
+    const stock = makeImage(
+      { id: "s", kind: "stock", models: ["m"], build: "B", firmware: "F3", files: partFiles(parts) },
+      31,
+    );
     const i = indexCatalogue(makeCatalogue({ models: [model], images: [stock] }));
     const facts = makeFacts({
       "model.number": "N-m",
@@ -182,6 +190,22 @@ describe("relocking", () => {
 
   test("a device that goes out wholly stock is started, then locked", () => {
     expect(stockOnly(true).best?.operations.map((o) => o.kind)).toEqual(["flash-stock", "start-and-check", "relock"]);
+  });
+  test("a package that holds only some of the partitions is never locked behind", () => {
+    for (const part of ["vbmeta", "recovery"]) {
+      const p = stockOnly(
+        true,
+        DEFAULT_POLICY,
+        WHOLE.filter((w) => w !== part),
+      );
+      expect(p.ways.length).toBeGreaterThan(0);
+      expect(p.ways.some((w) => w.operations.some((o) => o.kind === "relock"))).toBe(false);
+      expect(p.ways.some((w) => w.cautions.some((c) => c.includes(`does not hold ${part}`)))).toBe(true);
+    }
+  });
+  test("a package without files for partitions is no way back to stock, and says so", () => {
+    const p = stockOnly(true, DEFAULT_POLICY, []);
+    expect(p.stops.find((s) => s.image === "s")).toMatchObject({ code: "stock.not-whole" });
   });
   test("where it can't be locked, an app that asks for integrity does not run", () => {
     expect(stockOnly(false).best).toBeNull();

@@ -5,13 +5,12 @@ import { DANGERS, type DangerKind } from "~/core/device/danger";
 import { FACTS } from "~/core/device/fact";
 import type { CurrentFacts } from "~/core/device/lookUp";
 import type { Policy } from "~/core/policy/policy";
-import { type CatalogueIndex, IDENTITY_FACTS } from "./catalogueIndex";
+import { type CatalogueIndex, IDENTITY_FACTS, type IndexedImage } from "./catalogueIndex";
 import { asClause } from "./clause";
-import type { ReasonCode } from "./outcome";
-import { type SearchWorld, search } from "./search";
-import { PLANNING_FACTS } from "./state";
-import { isSystem, type Stop, stopOf } from "./stops";
-import { compareWays, isFinished, nonDominated, type Question, type Way, wayOf } from "./way";
+import { type Experienced, type SearchWorld, search } from "./search";
+import { PLANNING_FACTS, planDeviceOf } from "./state";
+import { isSystem, type Stop, Stops } from "./stops";
+import { compareWays, Ends, endId, isFinished, nonDominated, type Question, type Way, wayOf } from "./way";
 
 export type Verdict = "can-go" | "check-first" | "waiting" | "not-this-way" | "good-enough";
 
@@ -38,14 +37,41 @@ export interface Plan {
   readonly questions: readonly Question[];
 }
 
+/** What own runs say of operations on a model; nothing where there were none. */
+export type ExperienceOf = (model: Model) => Experienced | undefined;
+
 /**
  * Plans one device for one need.
  *
  * Nothing beyond reading facts is planned while the clearance is open or the model is not known for sure.
  */
-export function planDevice(request: PlanRequest, index: CatalogueIndex, policy: Policy): Plan {
-  if (request.aside) return planSetAside(request.aside);
+export function planDevice(
+  request: PlanRequest,
+  index: CatalogueIndex,
+  policy: Policy,
+  experienceOf?: ExperienceOf,
+): Plan {
+  const gate = planGate(request, index);
+  return "plan" in gate ? gate.plan : planCleared(gate.model, request, index, policy, experienceOf?.(gate.model));
+}
+
+/**
+ * What comes before any planning, whatever the need: a device that was set aside, one whose model is not known for sure,
+ * the account lock.
+ *
+ * @returns the plan where it ends there, else the model that may be planned
+ */
+export function planGate(
+  request: Omit<PlanRequest, "need">,
+  index: CatalogueIndex,
+): { readonly plan: Plan } | { readonly model: Model } {
+  if (request.aside) return { plan: planSetAside(request.aside) };
   const identity = index.identify(request.facts);
+  const gate = CLEARANCE_STATES[request.clearance];
+  const locked = !gate.opensGate && {
+    verdict: gate.verdict as Verdict,
+    says: `${gate.says}: ${gate.means}`,
+  };
   if (identity.kind !== "one") {
     const says =
       identity.kind === "several"
@@ -53,35 +79,22 @@ export function planDevice(request: PlanRequest, index: CatalogueIndex, policy: 
         : identity.kind === "contradiction"
           ? identity.says
           : "The model is not in the catalogue, or not known yet";
-    return {
-      ...EMPTY,
-      model: null,
-      verdict: "check-first",
-      says,
-      questions: [{ fact: identity.ask, code: "identity.open", says: FACTS[identity.ask].ask }],
-    };
+    const questions: Question[] = [{ fact: identity.ask, code: "identity.open", says: FACTS[identity.ask].ask }];
+    return { plan: { ...EMPTY, model: null, verdict: "check-first", says, questions } };
   }
   const { model } = identity;
-  const gate = CLEARANCE_STATES[request.clearance];
-  if (!gate.opensGate) {
-    const images = index.imagesFor(model).filter(isSystem);
-    return {
-      ...EMPTY,
-      model: model.id,
-      verdict: gate.verdict as Verdict,
-      says: `${gate.says}: ${gate.means}`,
-      stops: images.map((e) => ({
-        image: e.image.id,
-        code: "clearance.open" as ReasonCode,
-        says: `${gate.says}. Settle the account lock first`,
-      })),
-      questions:
-        request.clearance === "not-looked-at"
-          ? [{ fact: "storage.state", code: "clearance.open", says: "Look whether an account is on it" }]
-          : [],
-    };
-  }
-  return planCleared(model, request, index, policy);
+  if (!locked) return { model };
+  const questions: Question[] =
+    request.clearance === "not-looked-at"
+      ? [{ fact: "storage.state", code: "clearance.open", says: "Look whether an account is on it" }]
+      : [];
+  const stops = index
+    .imagesFor(model)
+    .filter(isSystem)
+    .map(
+      (e): Stop => ({ image: e.image.id, code: "clearance.open", says: `${gate.says}. Settle the account lock first` }),
+    );
+  return { plan: { ...EMPTY, ...locked, model: model.id, stops, questions } };
 }
 
 /** The plan of a device that was set aside: none. */
@@ -94,18 +107,60 @@ export function planSetAside(kind: DangerKind): Plan {
   };
 }
 
-const EMPTY = { best: null, ways: [], stops: [], questions: [] };
+const EMPTY = { best: null, ways: [], stops: [], questions: [] } as const;
 
-function planCleared(model: Model, request: PlanRequest, index: CatalogueIndex, policy: Policy): Plan {
-  const { need } = request;
-  const world: SearchWorld = { device: { model, facts: request.facts }, index, policy };
-  const labels = search(world);
-  const images = index.imagesFor(model);
+function planCleared(
+  model: Model,
+  request: PlanRequest,
+  index: CatalogueIndex,
+  policy: Policy,
+  experienced: Experienced | undefined,
+): Plan {
+  const { need, facts } = request;
+  const world: SearchWorld = { device: planDeviceOf(model, facts), index, policy, experienced };
+  const searched = search(world);
+  const images = index.imagesFor(world.device.model);
+  const hasServices = servicesFor(images, world);
+  const ends = new Ends(world, searched, need);
+  const finished = searched.paths.filter((path) => isFinished(path, world, need, hasServices));
+  const all = nonDominated(
+    finished.map((path) => ends.of(path)),
+    endId,
+  ).map((end) => wayOf(end, world));
+  const refused = policy.wayBack === "refused" ? all.filter((w) => w.writes && w.back === null) : [];
+  const ways = all.filter((w) => !refused.includes(w)).sort((a, b) => compareWays(a, b, policy));
+  const noWayBack = new Set(refused.map((w) => w.image));
+  const reached = new Set(policy.wayBack === "refused" ? ways.map((w) => w.image) : finished.map((p) => p.state.image));
+  const stops = new Stops(searched.paths, world);
+  const best = ways[0]?.fit.works ? ways[0] : null;
+  return {
+    model: model.id,
+    ...verdictOf(best, ways, index),
+    best,
+    ways,
+    stops: images
+      .filter((e) => isSystem(e) && !reached.has(e.image.id))
+      .map((e) =>
+        noWayBack.has(e.image.id)
+          ? {
+              image: e.image.id,
+              code: "back.none",
+              says: "No stock package would bring the device back, and the house writes nothing without one (policy)",
+            }
+          : stops.of(e),
+      ),
+    questions: best?.questions ?? ways[0]?.questions ?? [],
+  };
+}
+
+/** Whether the catalogue has a services add-on that goes with a ROM, each ROM asked once. */
+function servicesFor(images: readonly IndexedImage[], { index, device }: SearchWorld) {
   const addOns = images.filter(
-    (e) => e.image.kind === "services" && !e.image.withdrawn && (e.image.cpu === null || e.image.cpu === model.cpu),
+    (e) =>
+      e.image.kind === "services" && !e.image.withdrawn && (e.image.cpu === null || e.image.cpu === device.model.cpu),
   );
   const asked = new Map<string, boolean>();
-  const hasServices = (release: string, rom: string) => {
+  return (release: string, rom: string) => {
     let has = asked.get(rom);
     if (has === undefined) {
       has =
@@ -114,21 +169,6 @@ function planCleared(model: Model, request: PlanRequest, index: CatalogueIndex, 
       asked.set(rom, has);
     }
     return has;
-  };
-  const finished = labels.filter((label) => isFinished(label, world, need, hasServices));
-  const reached = new Set(finished.map((l) => l.state.image));
-  const ways = nonDominated(finished.map((label) => wayOf(label, world, need))).sort((a, b) =>
-    compareWays(a, b, policy),
-  );
-  const stops = images.filter((e) => isSystem(e) && !reached.has(e.image.id)).map((e) => stopOf(e, labels, world));
-  const best = ways[0]?.fit.works ? ways[0] : null;
-  return {
-    model: model.id,
-    ...verdictOf(best, ways, index),
-    best,
-    ways,
-    stops,
-    questions: best?.questions ?? ways[0]?.questions ?? [],
   };
 }
 
@@ -178,7 +218,10 @@ export function planSignature(request: PlanRequest): string {
   const parts = SIGNATURE_FACTS.map((key) => {
     const fact = request.facts.get(key);
     // Which slot is current matters at the bench; for the plan only that it is known.
-    return fact ? (key === "slot.current" ? "known" : `${fact.value}`) : "";
+    if (!fact) return "";
+    // The question that a contradiction asks tells both words.
+    if (fact.contradictedBy) return `${fact.value}!${fact.contradictedBy.value}`;
+    return key === "slot.current" ? "known" : `${fact.value}`;
   });
   return `${request.need.id}\n${request.clearance}\n${request.aside ?? ""}\n${parts.join("\n")}`;
 }
@@ -190,13 +233,14 @@ export class Planner {
   constructor(
     readonly index: CatalogueIndex,
     readonly policy: Policy,
+    private readonly experienceOf?: ExperienceOf,
   ) {}
 
   plan(request: PlanRequest): Plan {
     const signature = planSignature(request);
     let plan = this.kept.get(signature);
     if (!plan) {
-      plan = planDevice(request, this.index, this.policy);
+      plan = planDevice(request, this.index, this.policy, this.experienceOf);
       this.kept.set(signature, plan);
     }
     return plan;

@@ -4,11 +4,12 @@ import type { Image } from "~/core/catalogue/image";
 import type { Model } from "~/core/catalogue/model";
 import type { FactKey, FactValue } from "~/core/device/fact";
 import { DEFAULT_POLICY, type Policy } from "~/core/policy/policy";
+import type { World as BindWorld, Bound } from "~/core/ways/operation";
+import { operationOf } from "~/core/ways/registry";
 import { makeCatalogue, makeFacts, makeImage, makeModel, makeNeed } from "~/testing/catalogueEntries";
 import { indexCatalogue } from "./catalogueIndex";
-import { OPERATION_BY_KIND } from "./operations";
 import { planDevice } from "./plan";
-import { initialState } from "./state";
+import { initialState, planDeviceOf } from "./state";
 import { compareWays, type Way } from "./way";
 
 // Generated devices and catalogues: whatever the planner returns must keep these promises.
@@ -79,6 +80,7 @@ const image = (i: number): fc.Arbitrary<Image> =>
         slots: fc.constantFrom(null, null, "ab", "a-only"),
         patching: fc.constantFrom(null, "light", "heavy"),
       }),
+      parts: fc.constantFrom(["boot", "vbmeta", "recovery", "product"], ["boot", "vbmeta"], ["boot"], []),
       expanded: fc.constantFrom(900_000_000, 1_400_000_000, 2_000_000_000, 3_000_000_000),
     })
     .map((x) => {
@@ -108,10 +110,13 @@ const image = (i: number): fc.Arbitrary<Image> =>
           files: [
             {
               name: "f.img",
-              partition: x.kind === "recovery" ? "recovery" : null,
+              partition: x.kind === "recovery" ? "recovery" : x.kind === "stock" ? "system" : null,
               bytes: 1_000_000,
-              expanded: x.kind === "recovery" ? 30_000_000 : x.expanded,
+              expanded: x.kind === "recovery" ? 30_000_000 : x.kind === "rom" ? null : x.expanded,
             },
+            ...(x.kind === "stock"
+              ? x.parts.map((partition) => ({ name: `${partition}.img`, partition, bytes: 1_000_000 }))
+              : []),
           ],
         },
         x.api,
@@ -130,7 +135,16 @@ const facts: fc.Arbitrary<Partial<Record<FactKey, FactValue>>> = fc
     "slot.current": fc.constantFrom("a", "b"),
     "storage.state": fc.constantFrom("donor", "clean"),
     "system.as-root": fc.boolean(),
+    "recovery.image": fc.constantFrom("stock", "stock", "another one", null),
+    "verification.off": fc.constantFrom(false, false, true, null),
+    "product.removed": fc.constantFrom(false, false, true, null),
+    "services.addon": fc.constantFrom("none", "some", null),
+    "system.starts": fc.constantFrom("yes", "yes", "yes", "not-yet", "no"),
+    "base.release": fc.option(api.map((a) => releaseOf(a) as string)),
+    "base.build": fc.option(fc.constantFrom(...builds)),
+    "accounts.on": fc.constantFrom(false, false, true, null),
   })
+  .map((f) => Object.fromEntries(Object.entries(f).filter(([, value]) => value !== null)))
   .map((f) => ({ "model.number": "N-m", ...f }));
 
 const policies: fc.Arbitrary<Policy> = fc
@@ -145,6 +159,7 @@ const policies: fc.Arbitrary<Policy> = fc
       )
       .map((r) => ["works" as const, ...r]),
     batteryFloor: fc.constant(60),
+    wayBack: fc.constantFrom("allowed" as const, "warned" as const, "refused" as const),
     enoughMargin: fc.integer({ min: 0, max: 3 }),
     sureFrom: fc.constantFrom(0.5, 0.75),
   })
@@ -163,26 +178,31 @@ function plan({ model, images, facts, policy, need }: World) {
   return { index, result: planDevice({ facts: makeFacts(facts), clearance: "confirmed-clear", need }, index, policy) };
 }
 
+function boundTo({ kind, image }: Way["operations"][number], world: BindWorld): Bound {
+  const bound = operationOf(kind).bind(image ? (world.index.images.get(image) ?? null) : null, world);
+  if (!bound) throw new Error(`${kind} does not take ${image}`);
+  return bound;
+}
+
 const RUNS = { numRuns: 400 };
 
 test("no way breaks a precondition when it is replayed", () => {
   fc.assert(
     fc.property(worlds, (world) => {
       const { index, result } = plan(world);
-      const device = { model: world.model, facts: makeFacts(world.facts) };
+      const device = planDeviceOf(world.model, makeFacts(world.facts));
       for (const way of result.ways) {
         let state = initialState(device, index);
         let wipes = 0;
         for (const operation of way.operations) {
-          const entry = operation.image ? (index.images.get(operation.image) ?? null) : null;
-          const definition = OPERATION_BY_KIND[operation.kind];
-          for (const rule of definition.needs) {
-            const outcome = rule({ device, state, entry, index, policy: world.policy });
+          const bound = boundTo(operation, { device, index, policy: world.policy });
+          for (const rule of bound.rules) {
+            const outcome = rule(state);
             if (outcome.is === "fails") throw new Error(`${way.id}: ${operation.kind} breaks ${outcome.code}`);
             if (outcome.is === "unknown") expect(way.questions.map((q) => q.fact)).toContain(outcome.fact);
           }
-          wipes += definition.cost(entry as never, device).wipes ?? 0;
-          state = definition.apply(state, entry as never, device);
+          wipes += bound.cost.wipes ?? 0;
+          state = bound.apply(state);
         }
         expect(state.api).toBe(way.api);
         expect(wipes).toBe(way.wipes);
@@ -265,16 +285,16 @@ test("a fact that is taken away never makes a device go, unless no value of it w
       // It goes without the fact: then this very way must stand whatever the fact turns out to be.
       for (const value of values[key] ?? []) {
         const { index } = plan(world);
-        const device = { model: world.model, facts: makeFacts({ ...without, [key]: value }) };
+        const device = planDeviceOf(world.model, makeFacts({ ...without, [key]: value }));
         let state = initialState(device, index);
         for (const operation of result.best.operations) {
-          const entry = operation.image ? (index.images.get(operation.image) ?? null) : null;
-          for (const rule of OPERATION_BY_KIND[operation.kind].needs) {
-            const outcome = rule({ device, state, entry, index, policy: world.policy });
+          const bound = boundTo(operation, { device, index, policy: world.policy });
+          for (const rule of bound.rules) {
+            const outcome = rule(state);
             if (outcome.is === "fails")
               throw new Error(`${key}=${value} stops ${result.best.id} at ${operation.kind}: ${outcome.code}`);
           }
-          state = OPERATION_BY_KIND[operation.kind].apply(state, entry as never, device);
+          state = bound.apply(state);
         }
       }
     }),

@@ -1,18 +1,9 @@
-import { FACT_KEYS, type FactKey } from "~/core/device/fact";
-import type { Policy } from "~/core/policy/policy";
-import type { CatalogueIndex, IndexedImage } from "./catalogueIndex";
-import {
-  FIRST_OPERATIONS,
-  OPERATION_BY_KIND,
-  OPERATION_KINDS,
-  OPERATIONS,
-  type OperationCost,
-  type OperationDefinition,
-  type OperationKind,
-} from "./operations";
-import type { Rule, RuleContext } from "./rules";
-import * as rules from "./rules";
-import { initialState, type PlanDevice, type PlanState, stateKey } from "./state";
+import type { FactKey } from "~/core/device/fact";
+import type { Bound, OperationCost, World } from "~/core/ways/operation";
+import { NEXT, OPERATION_KINDS, OPERATIONS, type OperationKind, operationOf } from "~/core/ways/registry";
+import { Heap } from "./heap";
+import { type OpenFact, Questions } from "./questions";
+import { initialState, type PlanState } from "./state";
 
 /** An operation with the image it is about. */
 export interface PlannedOperation {
@@ -20,13 +11,21 @@ export interface PlannedOperation {
   readonly image: string | null;
 }
 
-/** Everything a path has cost so far. `failure` is −ln of the chance that all went well. */
-export interface Label {
+/** What own runs say of an operation's cost, where they say anything. */
+export type Experienced = (operation: PlannedOperation, usual: OperationCost) => OperationCost;
+
+export interface SearchWorld extends World {
+  readonly experienced?: Experienced;
+}
+
+/** A path through states, with everything it has cost so far. `failure` is −ln of the chance that all went well. */
+export interface Path {
   readonly state: PlanState;
-  /** Equal for labels that are interchangeable for what may follow. */
+  /** Equal for paths that are interchangeable for what may follow and for how they may end. */
   readonly key: string;
-  readonly operation: PlannedOperation | null;
-  readonly before: Label | null;
+  readonly kind: OperationKind | null;
+  readonly bound: Bound | null;
+  readonly before: Path | null;
   readonly handsOn: number;
   readonly unattended: number;
   readonly waitingDays: number;
@@ -34,102 +33,62 @@ export interface Label {
   readonly wipes: number;
   readonly irreversible: number;
   readonly failure: number;
-  /** Bit i is set when the path has an operation of kind OPERATION_KINDS[i]. */
-  readonly kinds: number;
-  /** Bit i is set when FACT_KEYS[i] is still open and this path rests on it. */
+  /** Nothing was done, or only what leaves the system as it is. */
+  readonly untouched: boolean;
+  /** Something was opened that only pays when something is installed behind it; something was installed. */
+  readonly opened: boolean;
+  readonly installed: boolean;
+  /** Open questions that it rests on, as a mask of the search's {@link Questions}. */
   readonly questions: number;
 }
 
-export interface SearchWorld {
-  readonly device: PlanDevice;
-  readonly index: CatalogueIndex;
-  readonly policy: Policy;
+export interface Searched {
+  /** Paths to all states reached, cheapest first, dominated ones dropped. */
+  readonly paths: readonly Path[];
+  questionsOf(path: Path): OpenFact[];
 }
 
-/** An operation made concrete for one model: what the search tries in every state. */
+/** An operation that may be tried, with its cost and the questions that its lasting preconditions leave open. */
 interface Candidate {
-  readonly definition: OperationDefinition;
-  readonly entry: IndexedImage | null;
+  readonly bound: Bound;
   readonly cost: OperationCost;
+  readonly failure: number;
+  readonly questions: number;
 }
 
-/** Rules whose answer no operation changes: a candidate that breaks one is never tried. */
-const LASTING: ReadonlySet<Rule> = new Set([
-  rules.suitsModel,
-  rules.notWithdrawn,
-  rules.rootAllowed,
-  rules.vendorInterface,
-  rules.throughFastboot,
-  rules.unlockPossible,
-  rules.recoveryFits,
-  rules.relockOffered,
-]);
-
-/** The rules of each operation that have to be asked anew in every state. */
-const PASSING = new Map<OperationKind, readonly Rule[]>(
-  OPERATIONS.map((o) => [o.kind, o.needs.filter((rule) => !LASTING.has(rule))]),
-);
-
-const bit = new Map(FACT_KEYS.map((key, i) => [key, 1 << i]));
-
-/** Fact keys of a question mask. */
-export function questionKeys(mask: number): FactKey[] {
-  if (mask === 0) return [];
-  return FACT_KEYS.filter((_key, i) => mask & (1 << i));
-}
-
-const openQuestions = (mask: number) => {
-  let count = 0;
-  for (let m = mask; m; m &= m - 1) count++;
-  return count;
-};
-
-const kindBit = new Map<OperationKind, number>(OPERATION_KINDS.map((kind, i) => [kind, 1 << i]));
-
-/** True when a path has an operation of a kind. */
-export function hasKind(label: Label, kind: OperationKind): boolean {
-  return (label.kinds & (kindBit.get(kind) as number)) !== 0;
-}
-
-/** True when a path is nothing, or only a reset from Settings. */
-export function isUntouched(label: Label): boolean {
-  return (label.kinds & ~(kindBit.get("factory-reset") as number)) === 0;
-}
-
-/** Every operation of the catalogue that may be tried on a model, by its kind. */
-function candidatesFor({ device, index, policy }: SearchWorld, state: PlanState): Map<OperationKind, Candidate[]> {
-  const images = index.imagesFor(device.model);
+/** Every operation of the catalogue that may be tried on a device, by its kind. */
+function candidatesFor(world: SearchWorld, state: PlanState, questions: Questions): Map<OperationKind, Candidate[]> {
+  const images = world.index.imagesFor(world.device.model);
   const byKind = new Map<OperationKind, Candidate[]>();
-  for (const definition of OPERATIONS) {
-    const entries = definition.image === null ? [null] : images.filter((e) => e.image.kind === definition.image);
-    const lasting = definition.needs.filter((rule) => LASTING.has(rule));
-    byKind.set(
-      definition.kind,
-      entries
-        .filter((entry) => lasting.every((rule) => rule({ device, state, entry, index, policy }).is === "holds"))
-        .map((entry) => ({ definition, entry, cost: definition.cost(entry as IndexedImage, device) })),
-    );
+  for (const operation of OPERATIONS) {
+    const entries = operation.image === null ? [null] : images.filter((e) => e.image.kind === operation.image);
+    const found: Candidate[] = [];
+    for (const entry of entries) {
+      const bound = operation.bind(entry, world);
+      const mask = bound && ask(bound.lasting, state, questions);
+      if (!bound || mask === null) continue;
+      const planned = { kind: operation.kind, image: entry?.image.id ?? null };
+      const cost = world.experienced ? world.experienced(planned, bound.cost) : bound.cost;
+      found.push({ bound, cost, failure: -Math.log(Math.max(1e-9, 1 - cost.failure)), questions: mask });
+    }
+    byKind.set(operation.kind, found);
   }
   return byKind;
 }
 
-/**
- * Tries one operation in one state.
- *
- * @returns the open facts it rests on as a mask, or null when a precondition fails
- */
-function tryRules(needs: readonly Rule[], ctx: RuleContext): number | null {
+/** @returns the open facts that the preconditions leave, as a mask, or null when one fails */
+function ask(rules: Bound["rules"], state: PlanState, questions: Questions): number | null {
   let mask = 0;
-  for (const rule of needs) {
-    const outcome = rule(ctx);
+  for (const rule of rules) {
+    const outcome = rule(state);
     if (outcome.is === "fails") return null;
-    if (outcome.is === "unknown") mask |= bit.get(outcome.fact) as number;
+    if (outcome.is === "unknown") mask |= questions.bit(outcome.fact, outcome.code);
   }
   return mask;
 }
 
 /** True when `a` is at least as good as `b` in everything a path can cost. */
-function covers(a: Label, b: Label): boolean {
+function covers(a: Path, b: Path): boolean {
   return (
     a.handsOn <= b.handsOn &&
     a.unattended <= b.unattended &&
@@ -142,33 +101,40 @@ function covers(a: Label, b: Label): boolean {
   );
 }
 
+const countBits = (mask: number) => {
+  let count = 0;
+  for (let m = mask; m; m &= m - 1) count++;
+  return count;
+};
+
 /** One number to order the search by; any positive mix of the costs keeps the result complete. */
-const order = (l: Label) =>
-  l.handsOn +
-  l.unattended * 0.2 +
-  l.waitingDays * 60 +
-  l.wipes * 5 +
-  l.irreversible * 20 +
-  l.failure * 100 +
-  openQuestions(l.questions) * 30;
+const order = (p: Path) =>
+  p.handsOn +
+  p.unattended * 0.2 +
+  p.waitingDays * 60 +
+  p.wipes * 5 +
+  p.irreversible * 20 +
+  p.failure * 100 +
+  countBits(p.questions) * 30;
 
 /**
  * Searches all states a device can be brought to, keeping for every state the paths that no other path covers.
  *
- * Each operation says what may sensibly follow it. Once a ROM or generic image is written, only what belongs to
- * finishing it follows; stock packages and updates are both goals and stepping stones. Two paths to one state differ in
- * what may follow only by their last operation, so that is part of what makes a state the same.
- *
- * @returns labels of all states reached, cheapest first, dominated ones dropped
+ * Each operation says what may sensibly follow it; a plan may begin with any. Two paths count as being in one state when
+ * nothing that may still follow, and no end, can tell them apart: behind a ROM, for one, nothing asks any more which
+ * recovery wrote it. So a model with many recoveries and ROMs stays small.
  */
-export function search(world: SearchWorld): Label[] {
-  const { device, index, policy } = world;
+export function search(world: SearchWorld): Searched {
+  const { device, index } = world;
+  const questions = new Questions();
+  const keys = new Keys(world);
   const state = initialState(device, index);
-  const candidates = candidatesFor(world, state);
-  const start: Label = {
+  const candidates = candidatesFor(world, state, questions);
+  const start: Path = {
     state,
-    key: keyOf(null, state),
-    operation: null,
+    key: keys.of(null, state),
+    kind: null,
+    bound: null,
     before: null,
     handsOn: 0,
     unattended: 0,
@@ -177,103 +143,123 @@ export function search(world: SearchWorld): Label[] {
     wipes: 0,
     irreversible: 0,
     failure: 0,
-    kinds: 0,
+    untouched: true,
+    opened: false,
+    installed: false,
     questions: 0,
   };
-  const open = new Heap();
-  const kept = new Map<string, Label[]>();
-  const done: Label[] = [];
+  const open = new Heap<Path>();
+  const kept = new Map<string, Path[]>();
+  const done: Path[] = [];
   push(start);
   while (true) {
-    const label = open.pop();
-    if (!label) break;
-    if (!kept.get(label.key)?.includes(label)) continue;
-    done.push(label);
-    for (const kind of label.operation ? OPERATION_BY_KIND[label.operation.kind].next : FIRST_OPERATIONS) {
-      const needs = PASSING.get(kind) as readonly Rule[];
-      for (const { definition, entry, cost } of candidates.get(kind) as Candidate[]) {
-        const mask = tryRules(needs, { device, state: label.state, entry, index, policy });
-        if (mask === null) continue;
-        const next = definition.apply(label.state, entry as IndexedImage, device);
-        push({
-          state: next,
-          key: keyOf(kind, next),
-          operation: { kind, image: entry?.image.id ?? null },
-          before: label,
-          handsOn: label.handsOn + cost.handsOn,
-          unattended: label.unattended + cost.unattended,
-          waitingDays: label.waitingDays + (cost.waitingDays ?? 0),
-          bytes: label.bytes + (entry?.bytes ?? 0),
-          wipes: label.wipes + (cost.wipes ?? 0),
-          irreversible: label.irreversible + (cost.irreversible?.length ?? 0),
-          failure: label.failure - Math.log(Math.max(1e-9, 1 - cost.failure)),
-          kinds: label.kinds | (kindBit.get(kind) as number),
-          questions: label.questions | mask,
-        });
+    const path = open.pop();
+    if (!path) break;
+    if (!kept.get(path.key)?.includes(path)) continue;
+    done.push(path);
+    for (const kind of path.kind ? (NEXT.get(path.kind) ?? []) : OPERATION_KINDS)
+      for (const candidate of candidates.get(kind) ?? []) {
+        const mask = ask(candidate.bound.passing, path.state, questions);
+        if (mask !== null) push(extend(path, kind, candidate, mask));
       }
-    }
   }
-  return done;
+  return { paths: done, questionsOf: (path) => questions.of(path.questions) };
 
-  function push(label: Label) {
-    const { key } = label;
-    const standing = kept.get(key);
-    if (!standing) kept.set(key, [label]);
+  function extend(path: Path, kind: OperationKind, { bound, cost, failure, questions }: Candidate, mask: number): Path {
+    const next = bound.apply(path.state);
+    const { operation } = bound;
+    const untouched = path.untouched && operation.keepsSystem === true;
+    const opened = path.opened || operation.opens === true;
+    const installed = path.installed || operation.installs !== undefined;
+    return {
+      state: next,
+      key: `${keys.of(kind, next)}${untouched ? "u" : ""}${opened && !installed ? "o" : ""}`,
+      kind,
+      bound,
+      before: path,
+      handsOn: path.handsOn + cost.handsOn,
+      unattended: path.unattended + cost.unattended,
+      waitingDays: path.waitingDays + (cost.waitingDays ?? 0),
+      bytes: path.bytes + (bound.entry?.bytes ?? 0),
+      wipes: path.wipes + (cost.wipes ?? 0),
+      irreversible: path.irreversible + (cost.irreversible?.length ?? 0),
+      failure: path.failure + failure,
+      untouched,
+      opened,
+      installed,
+      questions: path.questions | questions | mask,
+    };
+  }
+
+  function push(path: Path) {
+    const standing = kept.get(path.key);
+    if (!standing) kept.set(path.key, [path]);
     else {
-      if (standing.some((other) => covers(other, label))) return;
-      kept.set(key, [...standing.filter((other) => !covers(label, other)), label]);
+      if (standing.some((other) => covers(other, path))) return;
+      kept.set(path.key, [...standing.filter((other) => !covers(path, other)), path]);
     }
-    open.push(label, order(label));
+    open.push(path, order(path));
   }
 }
 
-const keyOf = (kind: OperationKind | null, state: PlanState) => `${kind}|${stateKey(state)}`;
+/** Fields of the state that an operation which may still come looks at, by the last operation. */
+const LOOKED_AT: ReadonlyMap<OperationKind | null, ReadonlySet<keyof PlanState>> = new Map(
+  [null, ...OPERATION_KINDS].map((kind) => {
+    const reached = new Set<OperationKind>(kind === null ? OPERATION_KINDS : (NEXT.get(kind) ?? []));
+    for (const one of reached) for (const next of NEXT.get(one) ?? []) reached.add(next);
+    return [kind, new Set([...reached].flatMap((k) => [...operationOf(k).reads]))];
+  }),
+);
+
+const NUMBERS = {
+  system: { stock: 0, custom: 1, generic: 2, none: 3 },
+  permission: { none: 0, asked: 1, granted: 2 },
+  storage: { donor: 0, workshop: 1, clean: 2, "must-format": 3 },
+  started: { running: 0, fresh: 1, broken: 2 },
+} as const;
+
+/** Texts that are equal for states that nothing which may still come, and no end, can tell apart. */
+class Keys {
+  private readonly dangerous: boolean;
+
+  constructor(private readonly world: SearchWorld) {
+    this.dangerous = world.device.model.firmware.dangerous.length > 0;
+  }
+
+  of(kind: OperationKind | null, s: PlanState): string {
+    const asked = LOOKED_AT.get(kind) as ReadonlySet<keyof PlanState>;
+    const stock = s.system === "stock";
+    const small =
+      NUMBERS.system[s.system] |
+      (NUMBERS.storage[s.storage] << 2) |
+      (NUMBERS.started[s.started] << 4) |
+      (s.locked ? 64 : 0) |
+      (s.verification === "off" ? 128 : 0) |
+      (s.services === null ? 0 : 256) |
+      (s.product === "removed" && (stock || asked.has("product")) ? 512 : 0) |
+      (s.whole && (stock || asked.has("whole")) ? 1024 : 0) |
+      ((asked.has("permission") ? NUMBERS.permission[s.permission] : 0) << 11) |
+      (s.api << 13);
+    const base = asked.has("baseBuild") ? s.baseBuild : "";
+    const firmware = this.dangerous || asked.has("firmware") ? s.firmware : "";
+    const recovery =
+      s.recovery === "stock" || !(stock || asked.has("recovery")) ? "" : this.world.index.recoveryClass(s.recovery);
+    const open: readonly FactKey[] = s.assumed;
+    return `${kind}|${small}|${s.image}|${s.patch}|${s.basePatch}|${base}|${asked.has("baseApi") ? s.baseApi : ""}|${firmware}|${recovery}|${open.length ? open.join() : ""}`;
+  }
+}
 
 /** The operations of a path, first to last. */
-export function pathOf(label: Label): PlannedOperation[] {
-  const path: PlannedOperation[] = [];
-  for (let at: Label | null = label; at?.operation; at = at.before) path.push(at.operation);
-  return path.reverse();
+export function boundOf(path: Path): Bound[] {
+  const bounds: Bound[] = [];
+  for (let at: Path | null = path; at?.bound; at = at.before) bounds.push(at.bound);
+  return bounds.reverse();
 }
 
-/** A binary heap, smallest first; ties leave in the order they came. */
-class Heap {
-  private readonly items: { label: Label; cost: number; turn: number }[] = [];
-  private turn = 0;
-
-  push(label: Label, cost: number) {
-    const item = { label, cost, turn: this.turn++ };
-    const { items } = this;
-    let at = items.push(item) - 1;
-    while (at > 0) {
-      const up = (at - 1) >> 1;
-      if (!less(item, items[up])) break;
-      items[at] = items[up];
-      at = up;
-    }
-    items[at] = item;
-  }
-
-  pop(): Label | null {
-    const { items } = this;
-    const first = items[0];
-    if (!first) return null;
-    const last = items.pop() as (typeof items)[number];
-    if (items.length > 0) {
-      let at = 0;
-      while (true) {
-        let down = 2 * at + 1;
-        if (down >= items.length) break;
-        if (down + 1 < items.length && less(items[down + 1], items[down])) down++;
-        if (!less(items[down], last)) break;
-        items[at] = items[down];
-        at = down;
-      }
-      items[at] = last;
-    }
-    return first.label;
-  }
+/** The operations of a path as they are written down, first to last. */
+export function operationsOf(path: Path): PlannedOperation[] {
+  const planned: PlannedOperation[] = [];
+  for (let at: Path | null = path; at?.kind; at = at.before)
+    planned.push({ kind: at.kind, image: at.bound?.entry?.image.id ?? null });
+  return planned.reverse();
 }
-
-const less = (a: { cost: number; turn: number }, b: { cost: number; turn: number }) =>
-  a.cost < b.cost || (a.cost === b.cost && a.turn < b.turn);

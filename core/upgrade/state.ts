@@ -2,21 +2,24 @@ import { apiOf } from "~/core/android/releases";
 import type { Image } from "~/core/catalogue/image";
 import type { Model } from "~/core/catalogue/model";
 import type { FactKey } from "~/core/device/fact";
-import { type CurrentFacts, lookUp } from "~/core/device/lookUp";
+import { type CurrentFacts, lookUp, type ValueOf } from "~/core/device/lookUp";
+import { asRead } from "./asRead";
 import type { CatalogueIndex } from "./catalogueIndex";
 
-export type SystemKind = "stock" | "custom" | "generic";
+/** What runs: the maker's system, a custom ROM, a generic image; "none" after a write that was not finished. */
+export type SystemKind = "stock" | "custom" | "generic" | "none";
 
 /** What runs where an image is installed: stock packages and official updates are the maker's own system. */
-export function systemKindOf(image: Pick<Image, "kind">): SystemKind {
+export function systemKindOf(image: Pick<Image, "kind">): Exclude<SystemKind, "none"> {
   return image.kind === "rom" ? "custom" : image.kind === "gsi" ? "generic" : "stock";
 }
 
 /**
- * What planning needs to know of a device, as small as it can be.
+ * What planning needs to know of a device, as small as it can be. Every part of it is a fact (`stateFacts.ts` has the
+ * way back): read, asked, or made by a step that was done.
  *
  * `base*` is the stock build whose vendor part lies under the running system. Where a fact is not known, the state holds
- * the assumption a careful person would make and names the fact in `assumed`; rules that touch it answer "unknown".
+ * what a careful person would try first and names the fact in `assumed`; rules that touch it answer "unknown".
  */
 export interface PlanState {
   readonly system: SystemKind;
@@ -30,37 +33,54 @@ export interface PlanState {
   readonly firmware: string | null;
   readonly locked: boolean;
   readonly permission: "none" | "asked" | "granted";
-  /** "stock", or the id of the recovery image that was flashed. */
+  /** "stock", or the id of the recovery image that was flashed, or its name where the catalogue does not have it. */
   readonly recovery: string;
-  readonly storage: "donor" | "clean" | "must-format";
+  /** `workshop`: somebody here walked through the set-up, and the workshop's Wi-Fi is on it. */
+  readonly storage: "donor" | "workshop" | "clean" | "must-format";
   readonly verification: "on" | "off";
   /** Services add-on that was installed beside the system. */
   readonly services: string | null;
   readonly product: "present" | "removed";
-  /** `fresh`: written in this plan and not started yet. */
+  /** `fresh`: written and not started yet. */
   readonly started: "running" | "fresh" | "broken";
+  /** A whole stock package was written in this plan, and nothing else since: never a fact, always seen to be done. */
+  readonly whole: boolean;
   readonly assumed: readonly FactKey[];
 }
 
-/** The device as the rules see it. */
+/** The device as the rules see it: its model with what was read in place of the record. */
 export interface PlanDevice {
   readonly model: Model;
   readonly facts: CurrentFacts;
 }
+
+/** A model and what is known of one device of it, for the rules. */
+export const planDeviceOf = (model: Model, facts: CurrentFacts): PlanDevice => ({ model: asRead(model, facts), facts });
 
 /** Facts that planning depends on; two devices alike in these (and model, need, clearance) have the same plan. */
 export const PLANNING_FACTS: readonly FactKey[] = [
   "android.release",
   "build.number",
   "build.patch",
+  "base.build",
+  "base.release",
+  "base.patch",
   "firmware.version",
   "system.kind",
   "system.image",
+  "system.starts",
+  "recovery.image",
+  "verification.off",
+  "product.removed",
+  "services.addon",
   "bootloader.locked",
   "unlock.granted",
+  "unlock.asked",
   "slots.count",
   "slot.current",
   "treble.supported",
+  "launch.api",
+  "partitions.logical",
   "fastboot.userspace",
   "cpu.arch",
   "kernel.binder",
@@ -68,53 +88,86 @@ export const PLANNING_FACTS: readonly FactKey[] = [
   "room.system",
   "room.product",
   "storage.state",
+  "storage.free",
+  "accounts.on",
   "hardware.broken",
 ];
+
+const STARTS = { yes: "running", "not-yet": "fresh", no: "broken" } as const;
 
 /** The state a device is in before anything is done. */
 export function initialState(device: PlanDevice, index: CatalogueIndex): PlanState {
   const { facts, model } = device;
   const assumed: FactKey[] = [];
-  const known = <T extends string | number | boolean>(key: FactKey, otherwise: T, ask = true): T => {
-    const looked = lookUp<T>(facts, key);
+  /** The value of a fact; where it is not known, what is tried first, and the fact is named as open. */
+  const known = <K extends FactKey, T>(key: K, otherwise: T, ask = true): ValueOf<K> | T => {
+    const looked = lookUp(facts, key);
     if (!looked.isUnknown) return looked.value;
     if (ask) assumed.push(key);
     return otherwise;
   };
-  const build = lookUp<string>(facts, "build.number");
-  const named = lookUp<string>(facts, "system.image");
-  const running = named.isUnknown
-    ? build.isUnknown
-      ? null
-      : (index.imagesFor(model).find((e) => SYSTEMS.has(e.image.kind) && e.image.build === build.value) ?? null)
-    : (index.images.get(named.value) ?? null);
-  const kindOfRunning = running && systemKindOf(running.image);
-  const system = lookUp<SystemKind>(facts, "system.kind");
-  const kind = system.isUnknown ? (kindOfRunning ?? known<SystemKind>("system.kind", "stock")) : system.value;
-  const release = lookUp<string>(facts, "android.release");
-  const api = release.isUnknown ? known("android.release", "", true) && model.launchApi : apiOf(release.value);
-  const patch = lookUp<string>(facts, "build.patch");
-  if (build.isUnknown) assumed.push("build.number");
-  const stock = kind === "stock";
+  const build = known("build.number", null);
+  const running = runningImage(known("system.image", null, false), build, model, index);
+  const system = known("system.kind", running ? systemKindOf(running) : null, !running) ?? "stock";
+  const starts = lookUp(facts, "system.starts");
+  const started = system === "none" ? "broken" : starts.isUnknown ? "running" : STARTS[starts.value];
+  const release = system === "none" ? known("android.release", null, false) : known("android.release", null);
+  const api = (release === null ? null : apiOf(release)) ?? model.launchApi;
+  const patch = known("build.patch", running?.patch ?? null, false);
+  const stock = system === "stock";
+  const overBase = system === "generic" || system === "none";
+  const baseRelease = overBase ? known("base.release", null) : null;
+  const locked = known("bootloader.locked", true);
+  // A bootloader that is known to be locked starts nothing but the maker's own; an unlocked one is never taken for it.
+  const sealed = locked && !assumed.includes("bootloader.locked");
+  const permission = known("unlock.granted", false, false)
+    ? "granted"
+    : known("unlock.asked", false, false)
+      ? "asked"
+      : "none";
+  const services = known("services.addon", null, system === "custom");
   return {
-    system: kind,
-    image: running?.image.id ?? null,
-    api: api || model.launchApi,
-    patch: patch.isUnknown ? (running?.image.patch ?? null) : patch.value,
-    baseBuild: stock && !build.isUnknown ? build.value : null,
-    baseApi: stock ? api || model.launchApi : model.launchApi,
-    basePatch: stock && !patch.isUnknown ? patch.value : null,
-    firmware: known<string>("firmware.version", "") || null,
-    locked: known("bootloader.locked", true),
-    permission: known("unlock.granted", false, false) ? "granted" : "none",
-    recovery: "stock",
-    storage: known<"donor" | "clean">("storage.state", "donor", false),
-    verification: kind === "generic" ? "off" : "on",
-    services: null,
-    product: "present",
-    started: "running",
+    system,
+    image: running?.id ?? null,
+    api,
+    patch,
+    baseBuild: stock ? build : overBase ? known("base.build", null) : null,
+    baseApi: stock ? api : ((baseRelease === null ? null : apiOf(baseRelease)) ?? model.launchApi),
+    basePatch: stock ? patch : known("base.patch", null, false),
+    firmware: known("firmware.version", null),
+    locked,
+    permission,
+    recovery: recoveryNamed(known("recovery.image", "stock", !sealed), index),
+    storage: known("storage.state", started === "broken" ? "must-format" : "donor", false),
+    verification:
+      // Only with verification off does a generic image start at all.
+      known("verification.off", system === "generic" && started === "running", !sealed && system !== "generic")
+        ? "off"
+        : "on",
+    services: services === null || /^none$/i.test(services) ? null : services,
+    product:
+      model.room.product !== null && known("product.removed", false, !sealed && model.logical) ? "removed" : "present",
+    started,
+    whole: false,
     assumed,
   };
+}
+
+/** The image that runs: as a step left it, unless another build number was read since; else the one of that build. */
+function runningImage(named: string | null, build: string | null, model: Model, index: CatalogueIndex): Image | null {
+  const image = named === null ? undefined : index.images.get(named)?.image;
+  if (image && (build === null || image.build === null || image.build === build)) return image;
+  if (build === null) return null;
+  return index.imagesFor(model).find((e) => SYSTEMS.has(e.image.kind) && e.image.build === build)?.image ?? null;
+}
+
+/** A recovery as a person or a step wrote it: the maker's own, one of the catalogue by id or title, or another. */
+function recoveryNamed(text: string, index: CatalogueIndex): string {
+  if (/^stock$/i.test(text)) return "stock";
+  if (index.images.has(text)) return text;
+  for (const { image } of index.images.values())
+    if (image.kind === "recovery" && image.title.toLowerCase() === text.toLowerCase()) return image.id;
+  return text;
 }
 
 const SYSTEMS = new Set(["official-update", "stock", "rom", "gsi"]);
@@ -143,27 +196,9 @@ export function after(s: PlanState, change: Partial<PlanState>): PlanState {
     services: or(change.services, s.services),
     product: or(change.product, s.product),
     started: or(change.started, s.started),
+    whole: or(change.whole, s.whole),
     assumed: or(change.assumed, s.assumed),
   };
-}
-
-const SYSTEM_NUMBER = { stock: 0, custom: 1, generic: 2 };
-const PERMISSION_NUMBER = { none: 0, asked: 1, granted: 2 };
-const STORAGE_NUMBER = { donor: 0, clean: 1, "must-format": 2 };
-const STARTED_NUMBER = { running: 0, fresh: 1, broken: 2 };
-
-/** A text that is equal for states that are interchangeable for the search: the small fields packed into one number. */
-export function stateKey(s: PlanState): string {
-  const small =
-    SYSTEM_NUMBER[s.system] |
-    (PERMISSION_NUMBER[s.permission] << 2) |
-    (STORAGE_NUMBER[s.storage] << 4) |
-    (STARTED_NUMBER[s.started] << 6) |
-    (s.locked ? 256 : 0) |
-    (s.verification === "off" ? 512 : 0) |
-    (s.product === "removed" ? 1024 : 0) |
-    (s.api << 11);
-  return `${small}|${s.image}|${s.baseBuild}|${s.firmware}|${s.recovery}|${s.services}|${s.assumed.length ? s.assumed.join() : ""}`;
 }
 
 /** The same state with facts that an operation has settled. */

@@ -3,7 +3,8 @@ import { DEFAULT_POLICY } from "~/core/policy/policy";
 import { makeCatalogue, makeFacts, makeImage, makeModel } from "~/testing/catalogueEntries";
 import { indexCatalogue } from "./catalogueIndex";
 import { search } from "./search";
-import { isSystemKind, stopOf } from "./stops";
+import { planDeviceOf } from "./state";
+import { isSystemKind, Stops } from "./stops";
 
 const FACTS: Partial<Record<FactKey, FactValue>> = {
   "model.number": "N-m",
@@ -24,10 +25,11 @@ function why(
 ) {
   const model = makeModel({ id: "m", ...options.model });
   const index = indexCatalogue(makeCatalogue({ models: [model], images: [target, ...(options.others ?? [])] }));
-  const world = { device: { model, facts: makeFacts({ ...FACTS, ...options.facts }) }, index, policy: DEFAULT_POLICY };
+  const device = planDeviceOf(model, makeFacts({ ...FACTS, ...options.facts }));
+  const world = { device, index, policy: DEFAULT_POLICY };
   const entry = index.images.get(target.id);
   if (!entry) throw new Error(target.id);
-  return stopOf(entry, search(world), world);
+  return new Stops(search(world).paths, world).of(entry);
 }
 
 const rom = (over = {}) => makeImage({ id: "rom", kind: "rom", models: ["m"], installs: "packages", ...over }, 33);

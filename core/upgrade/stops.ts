@@ -1,8 +1,8 @@
 import type { ImageKind } from "~/core/catalogue/image";
+import { INSTALLERS, type OperationKind, operationOf, PROVIDERS } from "~/core/ways/registry";
 import type { IndexedImage } from "./catalogueIndex";
-import { OPERATION_BY_KIND, type OperationDefinition, type OperationKind } from "./operations";
-import type { ReasonCode } from "./outcome";
-import type { Label, SearchWorld } from "./search";
+import type { Fails, ReasonCode } from "./outcome";
+import type { Path, SearchWorld } from "./search";
 
 /** Why an image is not reached: the first reason, in words a volunteer understands. */
 export interface Stop {
@@ -11,98 +11,100 @@ export interface Stop {
   readonly says: string;
 }
 
-const INSTALLER: Partial<Record<string, OperationKind>> = {
-  "official-update": "take-update",
-  stock: "flash-stock",
-  rom: "install-rom",
-  gsi: "install-gsi",
-};
-
-/** Reasons that are only about the moment: behind them stands the reason why that moment never comes. */
-const PROVIDERS: Partial<Record<ReasonCode, readonly OperationKind[]>> = {
-  "bootloader.locked": ["unlock"],
-  "unlock.permission": ["wait-unlock", "allow-unlock"],
-  "recovery.missing": ["flash-recovery"],
-  "recovery.other-release": ["flash-recovery"],
-  "recovery.too-old": ["flash-recovery"],
-  "firmware.too-old": ["install-firmware-pack", "flash-stock", "take-update"],
-  "firmware.dangerous": ["take-update", "install-firmware-pack", "flash-stock"],
-  "downgrade.via-stock": ["flash-stock"],
-  "gsi.needs-stock-base": ["flash-stock"],
-  "verification.missing": ["flash-verification"],
-};
-
 /** True for kinds of image that a device can end on. */
-export const isSystemKind = (kind: ImageKind) => kind in INSTALLER;
+export const isSystemKind = (kind: ImageKind) => INSTALLERS.has(kind);
 export const isSystem = (entry: IndexedImage) => isSystemKind(entry.image.kind);
 
+type Blame = Pick<Fails, "code" | "says">;
+
+const NOT_FINISHED: Blame = {
+  code: "order.wrong-moment",
+  says: "It can be written, but the device would not be finished afterwards",
+};
+
+/** States looked at for a reason; the cheapest come first. */
+const STATES = 40;
+/** How far behind a reason the reason for it is looked for. */
+const DEEP = 3;
+
 /**
- * The first reason that stops an image, from the states the search did reach: the state that came nearest (fewest
+ * Finds the first reason that stops an image, from the states the search did reach: the state that came nearest (fewest
  * failing preconditions) is taken, and behind a lock, a recovery or a base that is missing the reason why it can't be had.
  *
- * @param labels what the search returned
+ * One for each plan: what stands behind a reason is worked out once, however many images share it.
  */
-export function stopOf(entry: IndexedImage, labels: readonly Label[], world: SearchWorld): Stop {
-  const definition = OPERATION_BY_KIND[INSTALLER[entry.image.kind] as OperationKind];
-  const blame = blameOf(definition, entry, labels, world, 0);
-  return {
-    image: entry.image.id,
-    ...(blame ?? {
-      code: "order.wrong-moment",
-      says: "It can be written, but the device would not be finished afterwards",
-    }),
-  };
-}
+export class Stops {
+  private readonly states: readonly Path["state"][];
+  private readonly kept = new Map<string, Blame | null>();
 
-interface Blame {
-  readonly code: ReasonCode;
-  readonly says: string;
-}
+  /** @param paths what the search returned */
+  constructor(
+    paths: readonly Path[],
+    private readonly world: SearchWorld,
+  ) {
+    this.states = paths.slice(0, STATES).map((p) => p.state);
+  }
 
-function blameOf(
-  definition: OperationDefinition,
-  entry: IndexedImage | null,
-  labels: readonly Label[],
-  world: SearchWorld,
-  depth: number,
-): Blame | null {
-  const { device, index, policy } = world;
-  let best: Blame | null = null;
-  let fewest = Number.POSITIVE_INFINITY;
-  const states = labels.length > 40 ? labels.slice(0, 40) : labels;
-  for (const { state } of states) {
-    let count = 0;
-    let first: Blame | null = null;
-    for (const rule of definition.needs) {
-      const outcome = rule({ device, state, entry, index, policy });
-      if (outcome.is !== "fails") continue;
-      count++;
-      first ??= { code: outcome.code, says: outcome.says };
-      if (FINAL.has(outcome.code)) return first;
-      if (count >= fewest) break;
-    }
-    if (count < fewest) {
-      fewest = count;
-      best = first;
-    }
-    if (fewest === 0) return null;
+  of(entry: IndexedImage): Stop {
+    const kind = INSTALLERS.get(entry.image.kind);
+    const blame = kind ? this.blame(kind, entry, 0) : null;
+    return { image: entry.image.id, ...(blame ?? NOT_FINISHED) };
   }
-  if (!best || depth >= 3) return best;
-  const kinds = PROVIDERS[best.code];
-  if (!kinds) return best;
-  const deeper: Blame[] = [];
-  for (const kind of kinds) {
-    const provider = OPERATION_BY_KIND[kind];
-    const entries =
-      provider.image === null ? [null] : index.imagesFor(device.model).filter((e) => e.image.kind === provider.image);
-    for (const candidate of entries) {
-      const behind = blameOf(provider, candidate, labels, world, depth + 1);
-      if (behind === null) return best;
-      if (!FRUITLESS.has(behind.code)) deeper.push(behind);
-    }
+
+  private blame(kind: OperationKind, entry: IndexedImage | null, depth: number): Blame | null {
+    const key = `${kind}|${entry?.image.id}|${depth}`;
+    const kept = this.kept.get(key);
+    if (kept !== undefined) return kept;
+    const blame = this.find(kind, entry, depth);
+    this.kept.set(key, blame);
+    return blame;
   }
-  const root = deeper[0];
-  return root ? { code: root.code, says: best.says === root.says ? best.says : `${best.says}. ${root.says}` } : best;
+
+  private find(kind: OperationKind, entry: IndexedImage | null, depth: number): Blame | null {
+    const best = this.nearest(kind, entry);
+    if (!best || depth >= DEEP) return best;
+    const providers = PROVIDERS.get(best.code);
+    if (!providers) return best;
+    const deeper: Blame[] = [];
+    for (const provider of providers) {
+      const { image } = operationOf(provider);
+      const { index, device } = this.world;
+      const entries = image === null ? [null] : index.imagesFor(device.model).filter((e) => e.image.kind === image);
+      for (const candidate of entries) {
+        const behind = this.blame(provider, candidate, depth + 1);
+        if (behind === null) return best;
+        if (!FRUITLESS.has(behind.code)) deeper.push(behind);
+      }
+    }
+    const root = deeper[0];
+    return root ? { code: root.code, says: best.says === root.says ? best.says : `${best.says}. ${root.says}` } : best;
+  }
+
+  /** The first failing precondition in the state that breaks the fewest; null where a state breaks none. */
+  private nearest(kind: OperationKind, entry: IndexedImage | null): Blame | null {
+    const bound = operationOf(kind).bind(entry, this.world);
+    if (!bound) return null;
+    let best: Blame | null = null;
+    let fewest = Number.POSITIVE_INFINITY;
+    for (const state of this.states) {
+      let count = 0;
+      let first: Blame | null = null;
+      for (const rule of bound.rules) {
+        const outcome = rule(state);
+        if (outcome.is !== "fails") continue;
+        count++;
+        first ??= { code: outcome.code, says: outcome.says };
+        if (FINAL.has(outcome.code)) return first;
+        if (count >= fewest) break;
+      }
+      if (count < fewest) {
+        fewest = count;
+        best = first;
+      }
+      if (fewest === 0) return null;
+    }
+    return best;
+  }
 }
 
 /** Nothing done to a device makes it another model, or a withdrawn build good. */

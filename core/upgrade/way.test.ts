@@ -23,6 +23,9 @@ function way(over: Partial<Way> & { id: string }): Way {
     faults: [],
     keeps: false,
     enough: false,
+    cautions: [],
+    writes: true,
+    back: null,
     ...over,
   };
 }
@@ -78,7 +81,9 @@ describe("dominance", () => {
 
   test("of equal ways one is kept", () => {
     expect(
-      nonDominated([way({ id: "b" }), way({ id: "a" }), way({ id: "c", api: 34, bytes: 2e9 })]).map((w) => w.id),
+      nonDominated([way({ id: "b" }), way({ id: "a" }), way({ id: "c", api: 34, bytes: 2e9 })], (w) => w.id).map(
+        (w) => w.id,
+      ),
     ).toEqual(["a", "c"]);
   });
 });

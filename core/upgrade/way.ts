@@ -1,152 +1,278 @@
+import { z } from "zod";
 import { releaseOf } from "~/core/android/releases";
-import type { Hardware } from "~/core/catalogue/common";
+import { Hardware } from "~/core/catalogue/common";
 import type { Need } from "~/core/catalogue/need";
 import { floorOf } from "~/core/catalogue/need";
-import { FACTS, type FactKey } from "~/core/device/fact";
-import { currentValue } from "~/core/device/lookUp";
+import { FACTS, FactKey } from "~/core/device/fact";
+import { currentValue, lookUp } from "~/core/device/lookUp";
 import type { Policy, RankKey } from "~/core/policy/policy";
-import { faultsOn, fitNeed, type NeedFit } from "./needFit";
-import type { ReasonCode } from "./outcome";
-import {
-  hasKind,
-  isUntouched,
-  type Label,
-  type PlannedOperation,
-  pathOf,
-  questionKeys,
-  type SearchWorld,
-} from "./search";
+import { firmwareAnswer, withdrawnText } from "~/core/ways/common/rules";
+import { STOCK_FACTS } from "~/core/ways/official-update/rules";
+import type { ReasonCode } from "~/core/ways/reasons";
+import { OPERATION_KINDS } from "~/core/ways/registry";
+import { faultsOn, fitNeed, NeedFit } from "./needFit";
+import type { OpenFact } from "./questions";
+import { boundOf, operationsOf, type Path, type Searched, type SearchWorld } from "./search";
+import { wayBackFrom } from "./wayBack";
 
 /** An open question: the fact that is missing, and what to do to find it out. */
-export interface Question {
-  readonly fact: FactKey;
-  readonly code: ReasonCode;
-  readonly says: string;
-}
+export const Question = z.object({ fact: FactKey, code: z.string(), says: z.string() }).readonly();
+export type Question = Omit<z.infer<typeof Question>, "code"> & { readonly code: ReasonCode };
+
+const list = <T extends z.ZodType>(of: T) => z.array(of).readonly();
 
 /** One way to bring a device up: what is done, what comes of it, what it costs and what it rests on. */
-export interface Way {
-  readonly id: string;
-  readonly operations: readonly PlannedOperation[];
+export const Way = z.object({
+  id: z.string(),
+  operations: list(z.object({ kind: z.enum(OPERATION_KINDS), image: z.string().nullable() }).readonly()),
   /** The system that runs in the end; null when the device stays as it is and the image is not known. */
-  readonly image: string | null;
-  readonly release: string;
-  readonly api: number;
-  readonly patch: string | null;
+  image: z.string().nullable(),
+  release: z.string(),
+  api: z.number(),
+  patch: z.string().nullable(),
   /** Patch date of the vendor part under the system: a newer Android on an old one is not fully patched. */
-  readonly basePatch: string | null;
-  readonly handsOnMinutes: number;
-  readonly unattendedMinutes: number;
-  readonly waitingDays: number;
-  readonly bytes: number;
+  basePatch: z.string().nullable(),
+  handsOnMinutes: z.number(),
+  unattendedMinutes: z.number(),
+  waitingDays: z.number(),
+  bytes: z.number(),
   /** Chance that all goes well at the first try, 0 to 1. */
-  readonly success: number;
-  readonly wipes: number;
-  readonly irreversible: readonly string[];
-  readonly questions: readonly Question[];
-  readonly fit: NeedFit;
-  readonly faults: readonly { readonly hardware: Hardware; readonly says: string }[];
+  success: z.number(),
+  wipes: z.number(),
+  irreversible: list(z.string()),
+  questions: list(z.object({ fact: FactKey, code: z.custom<ReasonCode>(), says: z.string() }).readonly()),
+  fit: NeedFit,
+  faults: list(z.object({ hardware: Hardware, says: z.string() }).readonly()),
   /** Nothing is installed: the device is good enough as it is. */
-  readonly keeps: boolean;
-  readonly enough: boolean;
-}
+  keeps: z.boolean(),
+  enough: z.boolean(),
+  /** What has to be said beside it and on its sheet. */
+  cautions: list(z.string()).default([]),
+  /** It writes over the lead: it could leave a device that does not start. */
+  writes: z.boolean().default(false),
+  /** How the device comes back when it goes wrong; null where nothing is written, or no way back is known. */
+  back: z
+    .object({
+      image: z.string(),
+      title: z.string(),
+      bytes: z.number(),
+      minutes: z.number(),
+      whole: z.boolean(),
+    })
+    .readonly()
+    .nullable()
+    .default(null),
+});
+export type Way = Readonly<z.infer<typeof Way>>;
 
-const QUESTION_CODES: Partial<Record<FactKey, ReasonCode>> = {
-  "android.release": "release.unknown",
-  "build.number": "build.unknown",
-  "firmware.version": "firmware.unknown",
-  "bootloader.locked": "bootloader.unknown",
-  "system.kind": "system.unknown",
-  "slot.current": "slot.unknown",
-  "room.system": "room.unknown",
-};
-
-export function questionOn(fact: FactKey): Question {
-  return { fact, code: QUESTION_CODES[fact] ?? "identity.open", says: FACTS[fact].ask };
+/** The question behind an open fact, in words. A contradiction asks to read again. */
+export function questionOn(
+  { fact, code }: OpenFact,
+  { device: { facts, model } }: Pick<SearchWorld, "device">,
+): Question {
+  const standing = facts.get(fact);
+  if (standing?.contradictedBy)
+    return {
+      fact,
+      code: "fact.contradicted",
+      says: `Read again: ${FACTS[fact].says.toLowerCase()} was read as ${standing.value}, later said to be ${standing.contradictedBy.value}`,
+    };
+  if (code === "firmware.not-in-order")
+    return {
+      fact,
+      code,
+      says: `Put firmware ${standing?.value ?? "versions"} into its place in the record of ${model.id}: its order of versions does not hold all that are compared`,
+    };
+  return { fact, code, says: FACTS[fact].ask };
 }
 
 /** True when a path ends with a device that can be handed over: a system that starts, nobody's data, locked where it should be. */
 export function isFinished(
-  label: Label,
+  path: Path,
   { device, policy }: SearchWorld,
   need: Need,
   hasServices: (release: string, image: string) => boolean,
 ): boolean {
-  const { state } = label;
-  if (state.storage !== "clean" || state.started === "broken") return false;
+  const { state } = path;
+  if (state.storage !== "clean" || state.started === "broken" || state.system === "none") return false;
+  // Unlocking only to avoid the reset from Settings is no way to end.
+  if (path.opened && !path.installed) return false;
+  if (firmwareAnswer(device.model, state.firmware).is === "fails") return false;
   if (state.system === "stock") {
     if (state.started === "fresh" || state.recovery !== "stock" || state.verification !== "on") return false;
-    // Unlocking only to avoid the reset from Settings is no way to end on the maker's system.
-    if ((hasKind(label, "allow-unlock") || hasKind(label, "unlock")) && !hasKind(label, "flash-stock")) return false;
-    return isUntouched(label) || state.locked || !(policy.relock === "when-stock" && device.model.relock);
+    if (state.product !== "present") return false;
+    // What was written whole is locked again, where the house wants it; what came unlocked can't be told to be whole.
+    return !state.whole || state.locked || !(policy.relock === "when-stock" && device.model.relock);
   }
-  if (isUntouched(label)) return true;
+  if (state.system === "generic" && state.verification !== "off") return false;
+  if (path.untouched) return state.started === "running";
   if (state.started !== "fresh") return false;
-  if (state.system === "generic") return state.verification === "off";
+  if (state.system === "generic") return true;
   const wantsServices = need.apps.some((app) => app.services);
-  const image = state.image as string;
-  return !wantsServices || state.services !== null || !hasServices(releaseOf(state.api) as string, image);
+  return !wantsServices || state.services !== null || !hasServices(releaseOf(state.api) ?? "", state.image ?? "");
 }
 
-/** Turns a finished path into a way, with what it gives this need. */
-export function wayOf(label: Label, world: SearchWorld, need: Need): Way {
-  const { device, index, policy } = world;
-  const { model, facts } = device;
-  const { state } = label;
-  const path = pathOf(label);
-  const image = state.image ? (index.images.get(state.image)?.image ?? null) : null;
-  const faults = faultsOn(image, model);
-  const broken = new Set<string>([
-    ...faults.map((f) => f.hardware),
-    ...(currentValue<string>(facts, "hardware.broken") ?? "").split(/[,;]\s*/),
-  ]);
-  const stock = state.system === "stock";
-  const fit = fitNeed(
-    {
-      api: state.api,
-      services: stock || state.services !== null || (image?.services ?? false),
-      integrity: stock ? state.locked : (image?.integrity ?? false) && !image?.rooted,
-      cpu: image?.cpu ?? model.cpu,
-      working: model.hardware.filter((h) => !broken.has(h)),
+/** What a finished path comes to: everything two ways are compared by. */
+export interface End extends Ranked {
+  readonly path: Path;
+}
+
+type Ranked = Pick<
+  Way,
+  | "fit"
+  | "enough"
+  | "api"
+  | "patch"
+  | "handsOnMinutes"
+  | "unattendedMinutes"
+  | "waitingDays"
+  | "bytes"
+  | "success"
+  | "wipes"
+  | "irreversible"
+  | "questions"
+  | "faults"
+>;
+
+type Fit = Pick<Way, "fit" | "faults">;
+
+/** Works out the ends of a search for one need; what ends alike is fitted once. */
+export class Ends {
+  private readonly fits = new Map<string, Fit>();
+  private readonly floor: number;
+  private readonly broken: readonly string[];
+
+  constructor(
+    private readonly world: SearchWorld,
+    private readonly searched: Searched,
+    private readonly need: Need,
+  ) {
+    this.floor = floorOf(need).api;
+    this.broken = (currentValue(world.device.facts, "hardware.broken") ?? "").split(/[,;]\s*/);
+  }
+
+  of(path: Path): End {
+    const { state } = path;
+    const { fit, faults } = this.fitOf(path);
+    return {
+      path,
+      fit,
       faults,
-    },
-    model,
-    need,
-  );
-  const keeps = isUntouched(label);
-  const open = new Set(questionKeys(label.questions));
-  // What the end result itself rests on, though no operation asked for it.
-  for (const key of ["android.release", "system.kind"] as const) if (state.assumed.includes(key)) open.add(key);
-  if (stock && state.assumed.includes("bootloader.locked") && need.apps.some((a) => a.integrity))
-    open.add("bootloader.locked");
+      enough: path.untouched && fit.works && state.api >= this.floor + this.world.policy.enoughMargin,
+      api: state.api,
+      patch: state.patch,
+      handsOnMinutes: round(path.handsOn),
+      unattendedMinutes: round(path.unattended),
+      waitingDays: path.waitingDays,
+      bytes: path.bytes,
+      success: Math.round(Math.exp(-path.failure) * 1000) / 1000,
+      wipes: path.wipes,
+      irreversible: path.irreversible === 0 ? [] : boundOf(path).flatMap((b) => b.cost.irreversible ?? []),
+      questions: this.questionsOf(path),
+    };
+  }
+
+  private fitOf({ state }: Path): Fit {
+    const key = `${state.image}|${state.system}|${state.api}|${state.locked}|${state.services === null}`;
+    const kept = this.fits.get(key);
+    if (kept) return kept;
+    const { device, index } = this.world;
+    const { model, facts } = device;
+    const image = state.image === null ? null : (index.images.get(state.image)?.image ?? null);
+    const faults = faultsOn(image, model);
+    const broken = new Set<string>([...faults.map((f) => f.hardware), ...this.broken]);
+    const stock = state.system === "stock";
+    const services = lookUp(facts, "services.addon");
+    // A stock build says whether it brings the services; one that nobody recorded is taken for an ordinary one.
+    const built = image ? image.services : stock && (services.isUnknown || !/^none$/i.test(services.value));
+    const fit = fitNeed(
+      {
+        api: state.api,
+        services: built || state.services !== null,
+        integrity: stock ? state.locked : (image?.integrity ?? false) && !image?.rooted,
+        cpu: image?.cpu ?? model.cpu,
+        working: model.hardware.filter((h) => !broken.has(h)),
+        faults,
+      },
+      model,
+      this.need,
+    );
+    const both = { fit, faults };
+    this.fits.set(key, both);
+    return both;
+  }
+
+  /** What the operations left open, and what the end itself rests on though no operation asked for it. */
+  private questionsOf(path: Path): readonly Question[] {
+    const { state } = path;
+    const open = this.searched.questionsOf(path);
+    if (state.assumed.length > 0 || this.world.device.model.firmware.dangerous.length > 0) {
+      const rests = (fact: FactKey, code: ReasonCode) => {
+        if (state.assumed.includes(fact) && !open.some((q) => q.fact === fact)) open.push({ fact, code });
+      };
+      rests("android.release", "release.unknown");
+      rests("system.kind", "system.unknown");
+      const asksFor = (what: "integrity" | "services") => this.need.apps.some((app) => app[what]);
+      if (state.system === "stock") {
+        const parts = STOCK_FACTS.filter((key) => state.assumed.includes(key));
+        // A locked bootloader answers all of them at once.
+        if (asksFor("integrity") || parts.length) rests("bootloader.locked", "bootloader.unknown");
+        if (!state.assumed.includes("bootloader.locked")) for (const key of parts) rests(key, "fact.open");
+      }
+      if (state.system === "custom" && asksFor("services")) rests("services.addon", "fact.open");
+      const firmware = firmwareAnswer(this.world.device.model, state.firmware);
+      if (firmware.is === "unknown" && !open.some((q) => q.fact === firmware.fact)) open.push(firmware);
+    }
+    return open.map((q) => questionOn(q, this.world));
+  }
+}
+
+/** Turns an end into a way, with everything that is told of it. */
+export function wayOf(end: End, world: SearchWorld): Way {
+  const { path, ...ranked } = end;
+  const { state } = path;
+  const bounds = boundOf(path);
+  const operations = operationsOf(path);
+  const writes = bounds.some(({ operation }) => !operation.withoutComputer && !operation.opens);
   return {
-    id: path.map((o) => (o.image ? `${o.kind}:${o.image}` : o.kind)).join("+") || "nothing",
-    operations: path,
+    ...ranked,
+    id: wayId(operations),
+    operations,
     image: state.image,
-    release: releaseOf(state.api) as string,
-    api: state.api,
-    patch: state.patch,
+    release: releaseOf(state.api) ?? String(state.api),
     basePatch: state.basePatch,
-    handsOnMinutes: round(label.handsOn),
-    unattendedMinutes: round(label.unattended),
-    waitingDays: label.waitingDays,
-    bytes: label.bytes,
-    success: Math.round(Math.exp(-label.failure) * 1000) / 1000,
-    wipes: label.wipes,
-    irreversible: hasKind(label, "unlock") ? model.unlock.consequences : [],
-    questions: [...open].map(questionOn),
-    fit,
-    faults,
-    keeps,
-    enough: keeps && fit.works && state.api >= floorOf(need).api + policy.enoughMargin,
+    keeps: path.untouched,
+    cautions: cautionsOf(end, world, bounds),
+    writes,
+    back: writes ? wayBackFrom(state, world) : null,
   };
+}
+
+const wayId = (operations: Way["operations"]) =>
+  operations.map((o) => (o.image ? `${o.kind}:${o.image}` : o.kind)).join("+") || "nothing";
+
+function cautionsOf(
+  { path: { state, untouched } }: End,
+  { index, device, policy }: SearchWorld,
+  bounds: ReturnType<typeof boundOf>,
+) {
+  const cautions = new Set(bounds.flatMap((b) => b.caution ?? []));
+  const image = state.image === null ? undefined : index.images.get(state.image)?.image;
+  const withdrawn = untouched && image && withdrawnText(image, (id) => index.images.get(id)?.image.title);
+  if (withdrawn)
+    cautions.add(`The build that runs, ${image.title}: ${withdrawn.charAt(0).toLowerCase()}${withdrawn.slice(1)}`);
+  if (state.system === "stock" && !state.locked && policy.relock === "when-stock" && device.model.relock)
+    cautions.add(
+      "It stays unlocked: nobody wrote its system whole here, and a device is never locked on trust. To lock it, write the whole stock package first",
+    );
+  return [...cautions];
 }
 
 const round = (minutes: number) => Math.round(minutes * 10) / 10;
 const days = (date: string | null) => (date === null ? 0 : Number(date.replaceAll("-", "")));
 
 /** Everything two ways are compared by, turned so that more is better. */
-function aspectsOf(w: Way): readonly number[] {
+function aspectsOf(w: Ranked): readonly number[] {
   return [
     Number(w.fit.works),
     w.fit.appsRun.length,
@@ -177,21 +303,36 @@ function against(a: readonly number[], b: readonly number[]): -1 | 0 | 1 {
 }
 
 /** True when `a` is at least as good as `b` in every aspect and better in one. */
-export function dominates(a: Way, b: Way): boolean {
+export function dominates(a: Ranked, b: Ranked): boolean {
   return against(aspectsOf(a), aspectsOf(b)) === 1;
 }
 
-/** The ways that no other dominates; of equal ones the one whose id comes first. */
-export function nonDominated(ways: readonly Way[]): Way[] {
-  const aspects = ways.map(aspectsOf);
-  return ways.filter((way, i) =>
-    ways.every((other, j) => {
-      if (i === j) return true;
-      const result = against(aspects[j], aspects[i]);
-      return result === -1 || (result === 0 && way.id < other.id);
-    }),
-  );
+/**
+ * The items that no other dominates; of equal ones the one whose id comes first. Each is held against those that stand so
+ * far only: what something standing dominates, nothing behind it could have needed.
+ */
+export function nonDominated<T extends Ranked>(items: readonly T[], idOf: (item: T) => string): T[] {
+  let front: { readonly item: T; readonly aspects: readonly number[] }[] = [];
+  for (const item of items) {
+    const aspects = aspectsOf(item);
+    let beaten = false;
+    let beats = false;
+    for (const other of front) {
+      const result = against(other.aspects, aspects);
+      if (result === 1 || (result === 0 && idOf(other.item) <= idOf(item))) {
+        beaten = true;
+        break;
+      }
+      if (result === 0 || against(aspects, other.aspects) === 1) beats = true;
+    }
+    if (beaten) continue;
+    if (beats) front = front.filter((other) => against(aspects, other.aspects) === -1);
+    front.push({ item, aspects });
+  }
+  return front.map((f) => f.item);
 }
+
+export const endId = (end: End) => wayId(operationsOf(end.path));
 
 const RANK: Record<RankKey, (a: Way, b: Way, policy: Policy) => number> = {
   works: (a, b) => Number(b.fit.works) - Number(a.fit.works) || b.fit.appsRun.length - a.fit.appsRun.length,

@@ -71,7 +71,7 @@ export function sheetOf({ device, facts }: Treated, way: Way, policy: Policy = D
     model,
     facts,
     way,
-    image: (id) => index.images.get(id)?.image,
+    index,
     policy,
   });
 }
@@ -92,10 +92,17 @@ export interface RunResult {
   readonly stdout: string;
   readonly stderr: string;
   readonly report: PhoneReport;
+  /** What the script wrote down, as JSON lines. */
+  readonly lines: string;
 }
 
 /** Runs a bench script with the real clients against a phone, and says what became of the phone. */
-export async function runScript(script: string, state: PhoneState, folder = standInFolder()): Promise<RunResult> {
+export async function runScript(
+  script: string,
+  state: PhoneState,
+  folder = standInFolder(),
+  extra: Record<string, string> = {},
+): Promise<RunResult> {
   const [fastboot, adb, hands, adbServer] = [await freePort(), await freePort(), await freePort(), await freePort()];
   const phone = new Phone(state, { fastboot, adb, hands });
   await phone.start();
@@ -107,10 +114,16 @@ export async function runScript(script: string, state: PhoneState, folder = stan
     ADB: `adb -P ${adbServer} -s 127.0.0.1:${adb}`,
     FILES: folder,
     PHONE_HANDS: `http://127.0.0.1:${hands}`,
+    REPORT: path.join(path.dirname(file), "report.jsonl"),
+    ...extra,
   };
   try {
     const result = await command("sh", [file], env);
-    return { ...result, report: phone.report() };
+    return {
+      ...result,
+      report: phone.report(),
+      lines: fs.existsSync(env.REPORT) ? fs.readFileSync(env.REPORT, "utf8") : "",
+    };
   } finally {
     await phone.stop();
     await command("adb", ["-P", String(adbServer), "kill-server"], process.env);

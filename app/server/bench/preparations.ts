@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { placedDevices } from "~/app/server/planning/lane";
 import { indexOf } from "~/app/server/planning/planning";
-import { type DeviceToPrepare, type Place, type Preparation, prepareFiles } from "~/core/runbook/preparation";
+import { type DeviceToPrepare, type FilePlace, type Preparation, prepareFiles } from "~/core/runbook/preparation";
 import type { Store } from "~/store/database";
 import { acceptedWay, listBatches } from "~/store/devices";
 
@@ -10,7 +10,7 @@ export const PrepareAsk = z.object({
   batch: z.string().catch(""),
   /** Devices with an accepted way only, or also those with a proposed one. */
   which: z.enum(["accepted", "all"]).catch("accepted"),
-  place: z.enum(["computer", "stick", "card"]).catch("computer") satisfies z.ZodType<Place>,
+  place: z.enum(["computer", "stick", "card"]).catch("computer") satisfies z.ZodType<FilePlace>,
 });
 export type PrepareAsk = z.infer<typeof PrepareAsk>;
 

@@ -1,5 +1,4 @@
 import { z } from "zod";
-import { actAtBench } from "~/app/routes/bench/run/act";
 import { actAtCheckout } from "~/app/routes/checkout/device/act";
 import { actOnDevice } from "~/app/routes/device/all/act";
 import { factLines, historyOf } from "~/app/routes/device/all/queries";
@@ -9,14 +8,20 @@ import { acceptWay, takeBack } from "~/app/server/planning/decide";
 import { placedDevices } from "~/app/server/planning/lane";
 import { planJson } from "~/app/server/planning/planJson";
 import { catalogueOf, indexOf, plannedDevice, plannedDevices } from "~/app/server/planning/planning";
-import { factsAfterRun } from "~/core/runbook/afterRun";
+import { STATIONS } from "~/core/lane/stations";
+import { DEFAULT_POLICY } from "~/core/policy/policy";
 import { checkItems } from "~/core/runbook/checkout";
+import { makesAt } from "~/core/runbook/progress";
+import { writeRunbook } from "~/core/runbook/runbook";
 import { loadDemo } from "~/demo/load";
+import { checkoutEnd } from "~/store/checkouts";
 import { clearanceEvents } from "~/store/clearance";
 import { openStore, type Store } from "~/store/database";
+import { decisionsOf } from "~/store/decisions";
 import { findStanding } from "~/store/devices";
 import { factsOf } from "~/store/facts";
-import { checkoutEnd, decisionsOf, findRun, positionOf, stepsOf } from "~/store/runs";
+import { findRun, positionOf, stepsOf } from "~/store/runs";
+import { actAtBench } from "./actAtBench";
 import { runbookOf } from "./runbooks";
 
 const hand = { by: "Aleena", at: "2026-11-20T10:00:00.000Z" };
@@ -256,6 +261,8 @@ describe("what other programs read", () => {
     success: z.number().min(0).max(1),
     wipes: z.number().int(),
     irreversible: z.array(z.string()),
+    cautions: z.array(z.string()),
+    back: z.string().nullable(),
   });
   const PlanShape = z.strictObject({
     batch: z.string(),
@@ -265,6 +272,8 @@ describe("what other programs read", () => {
         model: z.string().nullable(),
         need: z.string().nullable(),
         clearance: z.string(),
+        station: z.enum([...STATIONS, "aside"]),
+        outcome: z.enum(["open", "handed-over", "set-aside", "ended", "parts", "recycling", "donor"]),
         verdict: z.enum(["can-go", "check-first", "waiting", "not-this-way", "good-enough"]),
         says: z.string().min(5),
         best: WayShape.nullable(),
@@ -295,6 +304,16 @@ describe("what other programs read", () => {
     }
   });
 
+  test("what is finished can't go any more, and has no sheet", () => {
+    const store = demo();
+    const done = planJson(store, "2026-11-autumn").devices.filter((d) => d.outcome === "handed-over");
+    expect(done.length).toBeGreaterThan(0);
+    for (const d of done) {
+      expect(d).toMatchObject({ station: "records", verdict: "good-enough" });
+      expect(runbookOf(store, d.tag)).toMatchObject({ ok: false, status: 409, code: "finished" });
+    }
+  });
+
   test("a runbook for a device without a way says why", () => {
     const store = demo();
     expect(runbookOf(store, "NOPE")).toMatchObject({ ok: false, status: 404 });
@@ -312,11 +331,19 @@ describe("what other programs read", () => {
 test("what a run makes of a device: firmware, lock and build follow the operations", () => {
   const store = demo();
   const facts = (tag: string, image: string) => {
-    const way = planned(store, tag).plan.ways.find((w) => w.image === image);
-    if (!way) throw new Error(image);
-    return Object.fromEntries(
-      factsAfterRun(way, (id) => indexOf(store).images.get(id)?.image, hand).map((f) => [f.key, f.value]),
-    );
+    const { plan, model, facts } = planned(store, tag);
+    const way = plan.ways.find((w) => w.image === image);
+    if (!way || !model) throw new Error(image);
+    const sheet = writeRunbook({
+      tag,
+      serial: null,
+      model,
+      facts,
+      way,
+      index: indexOf(store),
+      policy: DEFAULT_POLICY,
+    });
+    return Object.assign({}, ...sheet.steps.map((_s, place) => makesAt(sheet, place)));
   };
   expect(facts("TH-003", "vista20-stock-12")).toMatchObject({
     "android.release": "12",

@@ -8,8 +8,8 @@ import type { Store } from "~/store/database";
 
 /** Whether a lock is possible on a device, from what is known of it and of its model. */
 export function lockOf(device: Pick<PlannedDevice, "facts" | "model">): LockPossible {
-  const release = currentValue<string>(device.facts, "android.release");
-  const makerLock = currentValue<boolean>(device.facts, "lock.maker") ?? device.model?.makerLock ?? null;
+  const release = currentValue(device.facts, "android.release");
+  const makerLock = currentValue(device.facts, "lock.maker") ?? device.model?.makerLock ?? null;
   return lockPossible(release === undefined ? null : apiOf(release), makerLock);
 }
 

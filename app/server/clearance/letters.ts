@@ -64,7 +64,7 @@ export function askGroups(store: Store, kind: LetterKind, at: Date): AskGroup[] 
       group = { donor: contacts.get(key) ?? none, devices: [] };
       groups.set(key, group);
     }
-    const release = currentValue<string>(device.facts, "android.release") ?? null;
+    const release = currentValue(device.facts, "android.release") ?? null;
     group.devices.push({
       tag: standing.tag,
       name: deviceName(device, "device"),

@@ -85,7 +85,7 @@ describe("set aside", () => {
     const device = placedDevices(store, null).find((d) => d.standing.tag === "TH-019");
     expect(device).toMatchObject({ station: "aside", plan: { verdict: "not-this-way", best: null, ways: [] } });
     expect(device?.standing.way).toBeNull();
-    expect(runbookOf(store, "TH-019")).toMatchObject({ ok: false, says: expect.stringContaining("Set aside") });
+    expect(runbookOf(store, "TH-019")).toMatchObject({ ok: false, says: expect.stringContaining("is set aside") });
     expect(scan(store, "TH-019", null)).toMatchObject({ ok: false, says: expect.stringContaining("set aside") });
     expect(setAside(store, "TH-019", "swollen", "", hand)).toContain("already");
     expect(bringBack(store, "TH-019", "", hand)).toContain("Write down why");

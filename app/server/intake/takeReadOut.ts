@@ -47,7 +47,7 @@ export function takeReadOut(store: Store, standing: Standing, text: string, hand
  * @returns what is wrong in words, or null when it was written
  */
 export function takeRoom(store: Store, standing: Standing, room: PartitionRoom, hand: Hand): string | null {
-  const slot = currentValue<string>(plannedDevice(store, standing).facts, "slot.current");
+  const slot = currentValue(plannedDevice(store, standing).facts, "slot.current");
   const facts = roomFacts(room, slot);
   if (facts.length === 0) return "It tells no system partition. Nothing was saved";
   store.transaction(() => {

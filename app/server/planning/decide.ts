@@ -1,8 +1,11 @@
+import { isFinishedRun, runThatCounts } from "~/core/lane/station";
 import { asClause } from "~/core/upgrade/clause";
+import { type Rests, restsOn } from "~/core/upgrade/restsOn";
 import type { Way } from "~/core/upgrade/way";
 import type { Hand, Store } from "~/store/database";
+import { decide, undecide } from "~/store/decisions";
 import { findStanding, type Standing } from "~/store/devices";
-import { decide, findRun, positionOf, stepsOf } from "~/store/runs";
+import { runStanding } from "~/store/runs";
 import { plannedDevice } from "./planning";
 
 /**
@@ -19,23 +22,23 @@ export function acceptWay(
   hand: Hand,
 ): string | null {
   return store.transaction(() => {
-    const accepted: { device: number; way: Way; proposed: string | null }[] = [];
+    const accepted: { device: number; way: Way; proposed: string | null; rests: Rests }[] = [];
     for (const tag of tags) {
       const standing = findStanding(store, tag);
       if (!standing) return `There is no device ${tag}`;
       if (hasUnfinishedRun(store, standing))
-        return `${tag} is on the bench in the middle of a run. Finish or take back that run first`;
-      const { plan } = plannedDevice(store, standing);
+        return `${tag} is on the bench in the middle of a run. Finish it there, or end it with what is seen`;
+      if (standing.ended) return `${tag} goes no further. Take that back at Records first`;
+      const { plan, facts } = plannedDevice(store, standing);
       const way = plan.ways.find((w) => w.id === wayId);
       if (!way) return `${tag}: this way is no longer open (${asClause(plan.says)}). Look at the new ways`;
       if (way.questions.length)
         return `${tag}: ${asClause(way.questions[0].says)} first. A way that rests on an open question can't be accepted`;
       if (way.id !== plan.best?.id && reason.trim().length < 5)
         return "This is not the proposed way: write down why you choose it";
-      accepted.push({ device: standing.id, way, proposed: plan.best?.id ?? null });
+      accepted.push({ device: standing.id, way, proposed: plan.best?.id ?? null, rests: restsOn(facts) });
     }
-    for (const { device, way, proposed } of accepted)
-      decide(store, device, { way, proposed, reason: reason.trim() }, hand);
+    for (const { device, ...decision } of accepted) decide(store, device, { ...decision, reason: reason.trim() }, hand);
     return null;
   })();
 }
@@ -47,16 +50,14 @@ export function takeBack(store: Store, tag: string, hand: Hand): string | null {
     if (!standing) return `There is no device ${tag}`;
     if (standing.way === null) return `${tag} has no accepted way`;
     if (hasUnfinishedRun(store, standing))
-      return `${tag} is on the bench in the middle of a run: its way can't be taken back now`;
-    decide(store, standing.id, { way: null, proposed: null, reason: "taken back" }, hand);
+      return `${tag} is on the bench in the middle of a run: end the run there, with what is seen`;
+    undecide(store, standing.id, "taken back", hand);
     return null;
   })();
 }
 
-/** A run of the way that stands is in the middle; a run whose way was taken back (a lock turned up) no longer counts. */
+/** A run of the way that stands is in the middle; one that was stopped, or whose way was taken back, no longer counts. */
 function hasUnfinishedRun(store: Store, standing: Standing): boolean {
-  const run = findRun(store, standing.id);
-  if (!run || run.decision !== standing.decision) return false;
-  const position = positionOf(stepsOf(store, run.id), run.steps);
-  return position.place > 0 && !position.finished;
+  const run = runThatCounts(runStanding(store, standing.run), standing.decision);
+  return run !== null && run.done > 0 && !isFinishedRun(run);
 }

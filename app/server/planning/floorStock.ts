@@ -14,7 +14,7 @@ export interface StockStep extends FloorStep {
   readonly works: number;
 }
 
-const nowOf = (d: PlannedDevice) => apiOf(currentValue<string>(d.facts, "android.release") ?? "");
+const nowOf = (d: PlannedDevice) => apiOf(currentValue(d.facts, "android.release") ?? "");
 
 /** Levels that are looked at in detail: below, nobody drops apps any more. */
 const STEPS = 4;

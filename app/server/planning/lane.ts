@@ -1,32 +1,36 @@
-import { CLEARANCE_STATES } from "~/core/clearance/states";
+import {
+  type LanePlace,
+  outcomeOf,
+  type RunStanding,
+  runThatCounts,
+  stationOf,
+  type Whereabouts,
+} from "~/core/lane/station";
 import { STATIONS, type Station } from "~/core/lane/stations";
 import type { Store } from "~/store/database";
 import { runStandings } from "~/store/runs";
 import { allDevices, type PlannedDevice } from "./planning";
 
-/** A station of the lane, or beside it: what was set aside is not worked on. */
-export type Place = Station | "aside";
-
 export interface Placed extends PlannedDevice {
-  readonly station: Place;
+  readonly station: LanePlace;
+  readonly outcome: ReturnType<typeof outcomeOf>;
   readonly done: number;
   readonly steps: number;
 }
 
-type RunStanding = ReturnType<typeof runStandings> extends Map<number, infer R> ? R : never;
-
-/** Where a device waits: at the first station whose work on it is not finished. */
-export function stationOf(device: PlannedDevice, run: RunStanding | undefined): Place {
-  if (device.standing.aside) return "aside";
-  const gate = CLEARANCE_STATES[device.standing.clearance];
-  if (run?.end === "done" && run.decision === device.standing.decision) return "records";
-  if (!gate.opensGate) return gate.verdict === "not-this-way" ? "records" : "clearance";
-  if (!device.model) return "intake";
-  const accepted = device.standing.way !== null;
-  if (!accepted) return "match";
-  if (run && run.decision === device.standing.decision && run.end !== "back" && run.finished) return "checkout";
-  return "bench";
-}
+/** What tells where a device is, out of its row, its plan and its newest run. */
+export const whereaboutsOf = (
+  { standing, model }: Pick<PlannedDevice, "standing" | "model">,
+  run: RunStanding | null,
+): Whereabouts => ({
+  aside: standing.aside,
+  ended: standing.ended,
+  clearance: standing.clearance,
+  modelKnown: model !== null,
+  accepted: standing.way !== null,
+  decision: standing.decision,
+  run,
+});
 
 const placed = new WeakMap<readonly PlannedDevice[], readonly Placed[]>();
 
@@ -37,8 +41,16 @@ export function placedDevices(store: Store, batch: string | null): readonly Plac
   if (!all) {
     const runs = runStandings(store);
     all = devices.map((device) => {
-      const run = runs.get(device.standing.id);
-      return { ...device, station: stationOf(device, run), done: run?.done ?? 0, steps: run?.steps ?? 0 };
+      const newest = runs.get(device.standing.id) ?? null;
+      const run = runThatCounts(newest, device.standing.decision);
+      const where = whereaboutsOf(device, newest);
+      return {
+        ...device,
+        station: stationOf(where),
+        outcome: outcomeOf(where),
+        done: run?.done ?? 0,
+        steps: run?.steps ?? 0,
+      };
     });
     placed.set(devices, all);
   }

@@ -1,8 +1,10 @@
+import { outcomeWords } from "~/core/lane/station";
 import { isSystemKind, type Stop } from "~/core/upgrade/stops";
 import type { Way } from "~/core/upgrade/way";
 import type { Store } from "~/store/database";
 import { acceptedWay } from "~/store/devices";
-import { catalogueOf, plannedDevices } from "./planning";
+import { placedDevices } from "./lane";
+import { catalogueOf } from "./planning";
 
 /** A way as other programs read it. Field names are a promise: add, never rename. */
 function outsideWay(way: Way) {
@@ -17,6 +19,8 @@ function outsideWay(way: Way) {
     success,
     wipes,
     irreversible,
+    cautions,
+    back,
   } = way;
   return {
     operations,
@@ -29,6 +33,8 @@ function outsideWay(way: Way) {
     success,
     wipes,
     irreversible,
+    cautions,
+    back: back?.image ?? null,
   };
 }
 
@@ -63,17 +69,21 @@ function otherModelStops(store: Store) {
  * @param whole tell of images for other models too, whatever the size of the batch
  */
 export function planJson(store: Store, batch: string, whole = false) {
-  const devices = plannedDevices(store, batch);
+  const devices = placedDevices(store, batch);
   const others = whole || devices.length <= WHOLE_STOPS ? otherModelStops(store) : () => [];
   return {
     batch,
-    devices: devices.map(({ standing, plan, model, need }) => ({
+    devices: devices.map(({ standing, plan, model, need, station, outcome }) => ({
       tag: standing.tag,
       model: model?.id ?? null,
       need: need?.id ?? null,
       clearance: standing.clearance,
-      verdict: plan.verdict,
-      says: plan.says,
+      /** Where it waits, and what came of it: "open" as long as it is on the lane. */
+      station,
+      outcome,
+      // What is finished, or goes no further, can't go any more.
+      verdict: outcome === "open" ? plan.verdict : outcome === "handed-over" ? "good-enough" : "not-this-way",
+      says: outcome === "open" ? plan.says : outcomeWords(outcome),
       best: outsideWayOrNull(plan.best),
       chosen: outsideWayOrNull(acceptedWay(standing)),
       alternatives: plan.ways.filter((w) => w !== plan.best).map(outsideWay),

@@ -3,7 +3,7 @@ import { type Model, modelTitle } from "~/core/catalogue/model";
 import type { Need } from "~/core/catalogue/need";
 import { type CurrentFacts, currentFacts, currentValue } from "~/core/device/lookUp";
 import { type CatalogueIndex, indexCatalogue } from "~/core/upgrade/catalogueIndex";
-import { type Plan, Planner, planSetAside } from "~/core/upgrade/plan";
+import { type Plan, Planner, planGate, planSetAside } from "~/core/upgrade/plan";
 import { readCatalogueRows, readRevisions } from "~/store/catalogue";
 import type { Store } from "~/store/database";
 import { type Standing, standingsIn } from "~/store/devices";
@@ -21,7 +21,7 @@ export interface PlannedDevice {
 
 /** What a device is called where its model is known, else as its list or label called it. */
 export function deviceName(device: Pick<PlannedDevice, "model" | "facts">, otherwise = "unknown"): string {
-  return device.model ? modelTitle(device.model) : (currentValue<string>(device.facts, "model.name") ?? otherwise);
+  return device.model ? modelTitle(device.model) : (currentValue(device.facts, "model.name") ?? otherwise);
 }
 
 interface Kept {
@@ -119,7 +119,7 @@ function planOne(cache: Kept, standing: Standing, facts: CurrentFacts): PlannedD
     ? planSetAside(standing.aside)
     : need
       ? cache.planner.plan({ facts, clearance: standing.clearance, need })
-      : planWithoutNeed(model);
+      : planWithoutNeed({ facts, clearance: standing.clearance }, cache.index);
   return { standing, facts, model, need, plan };
 }
 
@@ -129,12 +129,17 @@ export function planFor(store: Store, { standing, facts }: PlannedDevice, need: 
   return keptFor(store).planner.plan({ facts, clearance: standing.clearance, need });
 }
 
-const planWithoutNeed = (model: Model | null): Plan => ({
-  model: model?.id ?? null,
-  verdict: "check-first",
-  says: "No group waits for it yet: choose a need",
-  best: null,
-  ways: [],
-  stops: [],
-  questions: [],
-});
+/** Without a need nothing is compared; what comes before any need (the account lock, the model) speaks all the same. */
+function planWithoutNeed(request: Parameters<typeof planGate>[0], index: CatalogueIndex): Plan {
+  const gate = planGate(request, index);
+  if ("plan" in gate) return gate.plan;
+  return {
+    model: gate.model.id,
+    verdict: "check-first",
+    says: "No group waits for it yet: choose a need",
+    best: null,
+    ways: [],
+    stops: [],
+    questions: [],
+  };
+}

@@ -6,7 +6,7 @@ import type { PlannedDevice } from "./planning";
 
 /** What the small upshift chart of one device shows: the accepted way, else the proposed one. */
 export function smallChart({ standing, facts, need, plan }: PlannedDevice) {
-  const now = apiOf(currentValue<string>(facts, "android.release") ?? "");
+  const now = apiOf(currentValue(facts, "android.release") ?? "");
   const chosen = acceptedWay(standing);
   return {
     title: standing.tag,

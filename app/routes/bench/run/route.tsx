@@ -1,4 +1,5 @@
 import { data, Form, Link, redirect } from "react-router";
+import { actAtBench } from "~/app/server/bench/actAtBench";
 import { runbookOf } from "~/app/server/bench/runbooks";
 import { now } from "~/app/server/http/clock";
 import { db, handOf, notFound } from "~/app/server/http/context";
@@ -9,10 +10,10 @@ import { UpshiftChart } from "~/app/ui/UpshiftChart";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import type { Runbook } from "~/core/runbook/step";
 import { commandText } from "~/core/runbook/writeSheet";
+import { checkoutEnd } from "~/store/checkouts";
 import { acceptedWay, findStanding } from "~/store/devices";
-import { checkoutEnd, findRun, positionOf, stepsOf } from "~/store/runs";
+import { findRun, positionOf, stepsOf } from "~/store/runs";
 import type { Route } from "./+types/route";
-import { actAtBench } from "./act";
 import { StepCard } from "./StepCard";
 import { StepRail } from "./StepRail";
 

@@ -1,6 +1,6 @@
 import type { CheckItem } from "~/core/runbook/checkout";
+import { appendChecks, checkoutEnd, checksOf, endCheckout } from "~/store/checkouts";
 import type { Hand, Store } from "~/store/database";
-import { appendChecks, checkoutEnd, checksOf, endCheckout } from "~/store/runs";
 
 export interface Asked {
   readonly device: number;

@@ -8,8 +8,9 @@ import { Scroll } from "~/app/ui/Scroll";
 import { UpshiftChart } from "~/app/ui/UpshiftChart";
 import { timeText } from "~/app/ui/words";
 import { checkItems } from "~/core/runbook/checkout";
+import { checkoutEnd, checksOf } from "~/store/checkouts";
 import { acceptedWay, findStanding } from "~/store/devices";
-import { checkoutEnd, checksOf, findRun, positionOf, stepsOf } from "~/store/runs";
+import { findRun, positionOf, stepsOf } from "~/store/runs";
 import type { Route } from "./+types/route";
 import { actAtCheckout } from "./act";
 

@@ -36,7 +36,7 @@ export function loader({ params }: Route.LoaderArgs) {
     tag: standing.tag,
     title: deviceName(device, "model not known"),
     donor: standing.donor,
-    release: currentValue<string>(device.facts, "android.release") ?? null,
+    release: currentValue(device.facts, "android.release") ?? null,
     state: standing.clearance,
     path: [
       "not-looked-at" as const,

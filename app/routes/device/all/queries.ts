@@ -14,13 +14,15 @@ import {
 } from "~/core/device/fact";
 import { currentFacts, currentValue } from "~/core/device/lookUp";
 import { asideHistory } from "~/store/aside";
+import { checkoutEnd } from "~/store/checkouts";
 import { clearanceEvents } from "~/store/clearance";
 import type { Store } from "~/store/database";
+import { decisionsOf } from "~/store/decisions";
 import { acceptedWay, changesOfDevice } from "~/store/devices";
 import { evidenceOf } from "~/store/evidence";
 import { type FactEntry, factHistory } from "~/store/facts";
 import { knownAs, knownList } from "~/store/known";
-import { checkoutEnd, decisionsOf, findRun, stepsOf } from "~/store/runs";
+import { findRun, stepsOf } from "~/store/runs";
 
 export interface FactLine {
   readonly key: FactKey;
@@ -38,7 +40,8 @@ export interface FactLine {
 }
 
 /** A value as a person reads it. */
-export function valueText(value: FactValue): string {
+export function valueText(value: FactValue | null): string {
+  if (value === null) return "not known any more";
   return typeof value === "boolean" ? (value ? "yes" : "no") : String(value);
 }
 
@@ -147,7 +150,7 @@ export function whoIsIt(store: Store, device: PlannedDevice) {
   };
   const distinction = identity.kind === "several" ? identity.distinction : null;
   const names = (["model.number", "model.codename", "model.name"] as const).flatMap((key) => {
-    const value = currentValue<string>(device.facts, key);
+    const value = currentValue(device.facts, key);
     return value === undefined ? [] : [value];
   });
   const known = names.map((name) => knownAs(store, name)).find((found) => found.length > 0) ?? [];

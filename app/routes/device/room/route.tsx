@@ -35,7 +35,7 @@ export function loader({ params }: Route.LoaderArgs) {
   const standing = standingOf(params.tag);
   const device = plannedDevice(db(), standing);
   const read = newestRoom(db(), standing.id);
-  const slot = currentValue<"a" | "b">(device.facts, "slot.current") ?? null;
+  const slot = currentValue(device.facts, "slot.current") ?? null;
   const { model } = device;
   // Nothing was read yet: what the model's record says stands in, and is called so.
   const assumed: PartitionRoom | null = model && {
@@ -51,7 +51,7 @@ export function loader({ params }: Route.LoaderArgs) {
   };
   const room = read?.room ?? assumed;
   const ending = room ? slotEnding(room, slot) : "";
-  const cpu = currentValue<string>(device.facts, "cpu.arch") ?? model?.cpu ?? null;
+  const cpu = currentValue(device.facts, "cpu.arch") ?? model?.cpu ?? null;
   return {
     tag: standing.tag,
     name: deviceName(device),

@@ -4,6 +4,7 @@ import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
 import { Notice } from "~/app/ui/Notice";
 import type { FollowUpPolicy } from "~/core/clearance/followUp";
 import { Policy, RANK_WORDS, RankKey } from "~/core/policy/policy";
+import { SCHOOL_KEYS, SCHOOLS, sideWords } from "~/core/policy/schools";
 import { StaleEdit } from "~/store/database";
 import { readPolicy, savePolicy } from "~/store/policy";
 import type { Route } from "./+types/route";
@@ -43,10 +44,8 @@ export async function action({ request }: Route.ActionArgs) {
   const kept = Object.fromEntries([...form].map(([k, v]) => [k, String(v)]));
   const read = Policy.safeParse({
     rank: rankFrom(form),
-    goingDown: kept.goingDown,
-    verificationOrder: kept.verificationOrder,
-    root: kept.root,
-    relock: kept.relock,
+    ...Object.fromEntries(SCHOOL_KEYS.map((key) => [key, kept[key]])),
+    priorRuns: Number(kept.priorRuns),
     batteryFloor: Number(kept.batteryFloor),
     enoughMargin: Number(kept.enoughMargin),
     sureFrom: Number(kept.sureFrom) / 100,
@@ -85,46 +84,19 @@ export default function PolicyPage({ loaderData, actionData }: Route.ComponentPr
         <input type="hidden" name="version" value={version} />
         <section className="sheet space-y-4" aria-labelledby="schools">
           <h2 id="schools">Schools</h2>
-          <ChoiceField
-            label="Going down a release"
-            name="goingDown"
-            defaultValue={kept?.goingDown ?? policy.goingDown}
-            options={[
-              { value: "via-stock", text: "to stock first, then the older ROM" },
-              { value: "direct", text: "directly, where the model has a recorded success" },
-            ]}
-            hint="Default: through stock. Directly only when time presses."
-          />
-          <ChoiceField
-            label="Verification file"
-            name="verificationOrder"
-            defaultValue={kept?.verificationOrder ?? policy.verificationOrder}
-            options={[
-              { value: "before", text: "before the image" },
-              { value: "after", text: "after the image" },
-            ]}
-            hint="Default: before. Both work."
-          />
-          <ChoiceField
-            label="Rooted images"
-            name="root"
-            defaultValue={kept?.root ?? policy.root}
-            options={[
-              { value: "never", text: "never" },
-              { value: "allowed", text: "allowed" },
-            ]}
-            hint="Default: never, unless a receiving group asks. Banking apps refuse them."
-          />
-          <ChoiceField
-            label="Locking again"
-            name="relock"
-            defaultValue={kept?.relock ?? policy.relock}
-            options={[
-              { value: "when-stock", text: "yes, when it goes out wholly stock" },
-              { value: "never", text: "never" },
-            ]}
-            hint="Default: when wholly stock and started once. Anything else is never locked."
-          />
+          {SCHOOL_KEYS.map((key) => {
+            const { question, sides, default: usual, why } = SCHOOLS[key];
+            return (
+              <ChoiceField
+                key={key}
+                label={question}
+                name={key}
+                defaultValue={kept?.[key] ?? policy[key]}
+                options={sides.map((s) => ({ value: s.value, text: s.says }))}
+                hint={`Default: ${sideWords(key, usual)}. Why: ${why}`}
+              />
+            );
+          })}
           <TextField
             label="Battery floor, percent"
             name="batteryFloor"

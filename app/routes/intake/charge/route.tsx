@@ -13,7 +13,7 @@ export function loader() {
     .map((d) => ({
       tag: d.standing.tag,
       station: d.station,
-      level: currentValue<number>(d.facts, "battery.percent") ?? null,
+      level: currentValue(d.facts, "battery.percent") ?? null,
     }))
     .filter((d) => d.level === null || d.level < floor)
     .sort((a, b) => (a.level ?? 101) - (b.level ?? 101));

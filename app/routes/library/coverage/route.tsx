@@ -10,7 +10,7 @@ import { findModels } from "~/core/catalogue/find";
 import { ImageKind, imageApi, KIND_WORDS } from "~/core/catalogue/image";
 import { modelWithCode } from "~/core/catalogue/model";
 import type { CoverageState } from "~/core/upgrade/coverage";
-import { REASON_RULES } from "~/core/upgrade/reasonWords";
+import { REASON_RULES } from "~/core/ways/reasons";
 import type { Route } from "./+types/route";
 import { CELL_LOOK, CellShape, Matrix, type MatrixCell } from "./Matrix";
 

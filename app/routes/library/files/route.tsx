@@ -41,8 +41,7 @@ export function loader({ request }: Route.LoaderArgs) {
   const standing = tag ? findStanding(db(), tag) : undefined;
   const device = standing && plannedDevice(db(), standing);
   const model = device?.model ?? models.find((m) => m.id === params.get("model")) ?? null;
-  const fact = (key: "build.number" | "android.release") =>
-    device ? (currentValue<string>(device.facts, key) ?? null) : null;
+  const fact = (key: "build.number" | "android.release") => (device ? (currentValue(device.facts, key) ?? null) : null);
   const release = fact("android.release");
   return {
     images: images.map(({ id, kind, title, release, build, patch, models, cpu, generic, files, needs, withdrawn }) => ({
@@ -76,9 +75,9 @@ export function loader({ request }: Route.LoaderArgs) {
       (device
         ? {
             ...targetOf(model, `${device.standing.tag}, ${modelTitle(model)}`),
-            cpu: currentValue<Target["cpu"]>(device.facts, "cpu.arch") ?? model.cpu,
-            binder: currentValue<"32" | "64">(device.facts, "kernel.binder") ?? model.binder,
-            systemAsRoot: systemAsRoot(model, currentValue<boolean>(device.facts, "system.as-root") ?? null),
+            cpu: currentValue(device.facts, "cpu.arch") ?? model.cpu,
+            binder: currentValue(device.facts, "kernel.binder") ?? model.binder,
+            systemAsRoot: systemAsRoot(model, currentValue(device.facts, "system.as-root") ?? null),
             build: fact("build.number"),
             api: release ? apiOf(release) : null,
           }

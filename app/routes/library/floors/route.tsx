@@ -21,8 +21,7 @@ export function loader() {
         floor: floor.api,
         setBy: floor.setBy,
         devices: waiting.length,
-        above: waiting.filter((d) => (apiOf(currentValue<string>(d.facts, "android.release") ?? "") ?? 0) >= floor.api)
-          .length,
+        above: waiting.filter((d) => (apiOf(currentValue(d.facts, "android.release") ?? "") ?? 0) >= floor.api).length,
         reach: waiting.filter((d) => d.plan.best !== null).length,
       };
     }),

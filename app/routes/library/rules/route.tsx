@@ -3,7 +3,7 @@ import { coverageCells } from "~/app/server/catalogue/coverage";
 import { db } from "~/app/server/http/context";
 import { allDevices } from "~/app/server/planning/planning";
 import { Scroll } from "~/app/ui/Scroll";
-import { REASON_RULES } from "~/core/upgrade/reasonWords";
+import { REASON_RULES } from "~/core/ways/reasons";
 
 export function loader() {
   const cells = new Map<string, number>();

@@ -47,7 +47,7 @@ function toGroup(key: string, list: readonly PlannedDevice[]): MatchGroup {
   let best: number | null = null;
   for (const { plan, facts } of list) {
     verdicts.set(plan.verdict, (verdicts.get(plan.verdict) ?? 0) + 1);
-    const release = currentValue<string>(facts, "android.release");
+    const release = currentValue(facts, "android.release");
     const api = release ? apiOf(release) : null;
     if (api) now.add(api);
     if (plan.best && (best === null || plan.best.api > best)) best = plan.best.api;

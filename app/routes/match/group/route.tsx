@@ -56,7 +56,7 @@ export function loader({ request, params }: Route.LoaderArgs) {
         now: [
           ...new Set(
             list
-              .map((d) => apiOf(currentValue<string>(d.facts, "android.release") ?? ""))
+              .map((d) => apiOf(currentValue(d.facts, "android.release") ?? ""))
               .filter((a): a is number => a !== null),
           ),
         ],

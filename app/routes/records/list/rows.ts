@@ -1,9 +1,9 @@
 import { placedDevices } from "~/app/server/planning/lane";
 import { deviceName } from "~/app/server/planning/planning";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
+import { checkoutEnd, checksOf } from "~/store/checkouts";
 import type { Store } from "~/store/database";
 import { acceptedWay } from "~/store/devices";
-import { checkoutEnd, checksOf } from "~/store/runs";
 
 export interface RecordRow {
   readonly tag: string;

@@ -3,11 +3,27 @@ import type { Image } from "~/core/catalogue/image";
 import type { Model } from "~/core/catalogue/model";
 import type { FactKey, FactValue } from "~/core/device/fact";
 import { DEFAULT_POLICY, type Policy } from "~/core/policy/policy";
+import { type IndexedImage, indexCatalogue } from "~/core/upgrade/catalogueIndex";
+import type { ImageSituation, Rule } from "~/core/upgrade/rule";
+import { after, initialState, type PlanState, planDeviceOf } from "~/core/upgrade/state";
 import { makeCatalogue, makeFacts, makeImage, makeModel } from "~/testing/catalogueEntries";
-import { indexCatalogue } from "./catalogueIndex";
-import type { Rule } from "./rules";
-import * as rules from "./rules";
-import { after, initialState, type PlanState } from "./state";
+import * as common from "./common/rules";
+import * as genericImage from "./generic-image/rules";
+import * as locking from "./locking/rules";
+import * as officialUpdate from "./official-update/rules";
+import * as recoveryPackages from "./recovery-packages/rules";
+import * as stockPackage from "./stock-package/rules";
+import * as unlocking from "./unlocking/rules";
+
+const rules = {
+  ...common,
+  ...genericImage,
+  ...locking,
+  ...officialUpdate,
+  ...recoveryPackages,
+  ...stockPackage,
+  ...unlocking,
+};
 
 /** A world in which a rule is asked: everything has a usual value that a case may change. */
 interface Case {
@@ -29,9 +45,11 @@ const USUAL: Partial<Record<FactKey, FactValue>> = {
   "firmware.version": "F2",
   "system.kind": "stock",
   "bootloader.locked": false,
+  "recovery.image": "stock",
+  "verification.off": false,
 };
 
-function ask(rule: Rule, c: Case = {}): string {
+function ask(rule: Rule<ImageSituation>, c: Case = {}): string {
   const model = makeModel({ id: "m", ...c.model });
   const image = makeImage(
     { id: "i", kind: c.kind ?? "rom", models: ["m"], installs: "packages", build: "B9", ...c.image },
@@ -44,12 +62,12 @@ function ask(rule: Rule, c: Case = {}): string {
   const values = Object.fromEntries(Object.entries({ ...USUAL, ...c.facts }).filter(([, v]) => v !== null)) as Partial<
     Record<FactKey, FactValue>
   >;
-  const device = { model, facts: makeFacts(values) };
+  const device = planDeviceOf(model, makeFacts(values));
   const state = after(initialState(device, index), c.state ?? {});
   const outcome = rule({
     device,
     state,
-    entry: index.images.get("i") ?? null,
+    entry: index.images.get("i") as IndexedImage,
     index,
     policy: { ...DEFAULT_POLICY, ...c.policy },
   });
@@ -71,7 +89,7 @@ const recovery = (over: Partial<Record<Exclude<keyof Image, "id" | "kind">, unkn
 const rom = (over: Partial<Record<Exclude<keyof Image, "id" | "kind">, unknown>> = {}, api = 33) =>
   makeImage({ id: "rom", kind: "rom", models: ["m"], installs: "packages", ...over }, api);
 
-const TABLE: readonly (readonly [string, Rule, Case, string])[] = [
+const TABLE: readonly (readonly [string, Rule<ImageSituation>, Case, string])[] = [
   ["image of this board", rules.suitsModel, {}, "holds"],
   ["image of another board", rules.suitsModel, { image: { models: ["n"] }, others: [] }, "image.other-model"],
   ["wrong processor by the model", rules.suitsModel, { kind: "gsi", image: { models: [], cpu: "arm" } }, "image.cpu"],
@@ -97,20 +115,15 @@ const TABLE: readonly (readonly [string, Rule, Case, string])[] = [
     "? firmware.version",
   ],
   ["firmware not known, none is dangerous", rules.firmwareSafe, { facts: { "firmware.version": null } }, "holds"],
-  ["brings newer firmware", rules.bringsSafeFirmware, { image: { firmware: "F3" } }, "holds"],
-  ["brings older firmware", rules.bringsSafeFirmware, { image: { firmware: "F1" } }, "firmware.rollback"],
+  ["brings newer firmware", rules.noRollback, { image: { firmware: "F3" } }, "holds"],
+  ["brings older firmware", rules.noRollback, { image: { firmware: "F1" } }, "firmware.rollback"],
   [
     "brings dangerous firmware",
-    rules.bringsSafeFirmware,
+    rules.bringsNoDanger,
     { model: DANGER, image: { firmware: "F2" }, facts: { "firmware.version": "F1" } },
     "firmware.dangerous",
   ],
-  [
-    "brings firmware that can't be compared",
-    rules.bringsSafeFirmware,
-    { image: { firmware: "X-odd" } },
-    "? firmware.version",
-  ],
+  ["brings firmware that can't be compared", rules.noRollback, { image: { firmware: "X-odd" } }, "? firmware.version"],
   ["firmware in range", rules.firmwareFits, { image: { needs: { firmwareFrom: "F1", firmwareTo: "F3" } } }, "holds"],
   ["firmware too old", rules.firmwareFits, { image: { needs: { firmwareFrom: "F3" } } }, "firmware.too-old"],
   ["firmware too new", rules.firmwareFits, { image: { needs: { firmwareTo: "F1" } } }, "firmware.too-new"],
@@ -152,6 +165,37 @@ const TABLE: readonly (readonly [string, Rule, Case, string])[] = [
   ],
   ["an update on a device that came unlocked", rules.updatesComeFirst, {}, "holds"],
   ["an update over a custom recovery", rules.whollyStockOrLocked, { state: { recovery: "r" } }, "update.needs-stock"],
+  ["an update, everything known to be stock", rules.whollyStockOrLocked, {}, "holds"],
+  [
+    "an update on an unlocked device whose recovery nobody looked at",
+    rules.whollyStockOrLocked,
+    { facts: { "recovery.image": null } },
+    "? recovery.image",
+  ],
+  [
+    "an update on a locked device: locked means stock",
+    rules.whollyStockOrLocked,
+    { facts: { "recovery.image": null, "verification.off": null, "bootloader.locked": true } },
+    "holds",
+  ],
+  [
+    "an update where nobody knows the lock",
+    rules.whollyStockOrLocked,
+    { facts: { "recovery.image": null, "bootloader.locked": null } },
+    "? bootloader.locked",
+  ],
+  [
+    "an update behind a whole stock package that has started",
+    rules.updatesComeFirst,
+    { facts: { "bootloader.locked": true }, state: { locked: false, whole: true, storage: "clean" } },
+    "holds",
+  ],
+  [
+    "an update whose build nobody recorded is not there already",
+    rules.updateFollows,
+    { kind: "official-update", image: { build: null }, facts: { "build.number": null } },
+    "holds",
+  ],
 
   ["locked", rules.bootloaderUnlocked, { facts: { "bootloader.locked": true } }, "bootloader.locked"],
   ["unlocked", rules.bootloaderUnlocked, {}, "holds"],
@@ -245,6 +289,51 @@ const TABLE: readonly (readonly [string, Rule, Case, string])[] = [
   ],
   // Published: the vendor interface came with Android 8.0 (API 26); a device launched before has none.
   ["launched before Android 8", rules.vendorInterface, { model: { launchApi: 25 } }, "gsi.needs-vendor-interface"],
+  [
+    "launched before Android 8, but the device says that it has one",
+    rules.vendorInterface,
+    { model: { launchApi: 25 }, facts: { "treble.supported": true } },
+    "holds",
+  ],
+  [
+    "the record has none, the device says it has one",
+    rules.vendorInterface,
+    { model: { treble: false }, facts: { "treble.supported": true } },
+    "holds",
+  ],
+  [
+    "a newer generic image over a generic one on a known base",
+    rules.stockBase,
+    { facts: { "system.kind": "generic", "base.release": "10", "base.build": "B1" } },
+    "holds",
+  ],
+  [
+    "a generic image over one whose base nobody knows",
+    rules.stockBase,
+    { facts: { "system.kind": "generic" } },
+    "? base.release",
+  ],
+  [
+    "a generic image on a stock system that does not start",
+    rules.stockBase,
+    { facts: { "system.starts": "no" } },
+    "gsi.needs-stock-base",
+  ],
+  [
+    "a generic image on a stock system taken apart for it",
+    rules.stockBase,
+    {
+      model: { logical: true, room: { system: 1e9, product: 5e8 } },
+      facts: { "system.starts": "no", "product.removed": true },
+    },
+    "holds",
+  ],
+  [
+    "a generic image behind a ROM's own recovery",
+    rules.stockBase,
+    { others: [recovery({ flavour: "rom" })], state: { recovery: "r" } },
+    "gsi.needs-stock-base",
+  ],
   ["a generic image over a ROM", rules.stockBase, { facts: { "system.kind": "custom" } }, "gsi.needs-stock-base"],
   ["a generic image older than the vendor part", rules.stockBase, { api: 28 }, "gsi.older-than-base"],
   ["fits", rules.imageFits, { kind: "gsi", image: { cpu: "arm64" } }, "holds"],
@@ -380,10 +469,101 @@ const TABLE: readonly (readonly [string, Rule, Case, string])[] = [
     "pair.incompatible",
   ],
 
-  ["wholly stock and started", rules.whollyStock, {}, "holds"],
-  ["locking a ROM", rules.whollyStock, { facts: { "system.kind": "custom" } }, "relock.modified"],
-  ["locking with verification off", rules.whollyStock, { state: { verification: "off" } }, "relock.modified"],
-  ["locking before the first start", rules.whollyStock, { state: { started: "fresh" } }, "relock.modified"],
+  ["a whole stock package written in this plan, and started", rules.whollyStock, { state: { whole: true } }, "holds"],
+  ["stock as it came, by every fact", rules.whollyStock, {}, "relock.modified"],
+  [
+    "locking a ROM",
+    rules.whollyStock,
+    { facts: { "system.kind": "custom" }, state: { whole: true } },
+    "relock.modified",
+  ],
+  [
+    "locking with verification off",
+    rules.whollyStock,
+    { state: { whole: true, verification: "off" } },
+    "relock.modified",
+  ],
+  [
+    "locking before the first start",
+    rules.whollyStock,
+    { state: { whole: true, started: "fresh" } },
+    "relock.modified",
+  ],
+  [
+    "a stock package without files for partitions",
+    rules.writable,
+    { kind: "stock", image: { firmware: "F2", files: [{ name: "all.zip", bytes: 9 }] } },
+    "stock.not-whole",
+  ],
+  [
+    "a stock package with boot and system",
+    rules.writable,
+    {
+      kind: "stock",
+      image: {
+        firmware: "F2",
+        files: [
+          { name: "b.img", partition: "boot", bytes: 9 },
+          { name: "s.img", partition: "system", bytes: 9 },
+        ],
+      },
+    },
+    "holds",
+  ],
+  [
+    "off dangerous firmware only to the safe base",
+    rules.noRollback,
+    {
+      model: {
+        firmware: { order: ["F1", "F2", "F3", "F4"], dangerous: [{ from: "F2", to: "F2", says: "kills", safe: "F4" }] },
+      },
+      image: { firmware: "F3" },
+    },
+    "firmware.dangerous",
+  ],
+  [
+    "a version the record's order does not hold is a question about the model",
+    rules.firmwareFits,
+    { image: { needs: { firmwareFrom: "F1" } }, facts: { "firmware.version": "X-odd" } },
+    "? firmware.version",
+  ],
+  [
+    "a device that does not start, with an account on it",
+    rules.signedOut,
+    { facts: { "system.starts": "no", "accounts.on": true } },
+    "accounts.on-it",
+  ],
+  [
+    "a device that starts, with an account on it: it is signed out first",
+    rules.signedOut,
+    { facts: { "accounts.on": true } },
+    "holds",
+  ],
+  [
+    "a ROM larger than the system partition",
+    rules.romFits,
+    { model: { room: { system: 5e8, product: null } } },
+    "rom.room",
+  ],
+  [
+    "a package larger than the free storage that was read",
+    rules.packageFits,
+    { facts: { "storage.free": 1_000_000 } },
+    "storage.room",
+  ],
+  ["free storage that nobody read stops nothing", rules.packageFits, {}, "holds"],
+  [
+    "the recovery that is on it already",
+    rules.notThisRecovery,
+    { kind: "recovery", image: { flavour: "custom" }, state: { recovery: "i" } },
+    "order.wrong-moment",
+  ],
+  [
+    "another recovery than the one that is on it",
+    rules.notThisRecovery,
+    { kind: "recovery", image: { flavour: "custom" }, others: [recovery()], state: { recovery: "r" } },
+    "holds",
+  ],
   ["the maker does not lock again", rules.relockOffered, { model: { relock: false } }, "relock.not-offered"],
   ["the house does not lock again", rules.relockOffered, { policy: { relock: "never" } }, "relock.not-offered"],
 ];

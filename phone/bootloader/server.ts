@@ -1,6 +1,6 @@
 import type net from "node:net";
+import type { PhoneState } from "~/phone/state";
 import { answer } from "./fastboot";
-import type { PhoneState } from "./state";
 
 /**
  * Serves the fastboot protocol over TCP.

@@ -1,7 +1,7 @@
 import { isSparse } from "~/core/files/sparse";
 import { readStandIn } from "~/core/files/standIn";
-import { startSystem, whollyStock, wipeData, writePartition } from "./boot";
-import { baseName, HAS_SLOT, LOGICAL, note, type PhoneState } from "./state";
+import { startSystem, whollyStock, wipeData, writePartition } from "~/phone/boot";
+import { baseName, HAS_SLOT, LOGICAL, note, type PhoneState } from "~/phone/state";
 
 /** What the bootloader answers: lines of information, then OKAY or FAIL. */
 export interface Reply {
@@ -16,7 +16,8 @@ const okay = (text = ""): Reply => ({ ok: true, text });
 const fail = (text: string): Reply => ({ ok: false, text });
 const restart: Reply = { ok: true, text: "", restarts: true };
 
-const PLAIN = ["boot", "vendor_boot", "dtbo", "vbmeta", "recovery", "radio"];
+const PLAIN = ["boot", "vendor_boot", "dtbo", "vbmeta", "recovery", "radio", "bootloader"];
+const USER = ["userdata", "metadata", "cache"];
 
 /** Partitions this phone has in the mode it is in, with their room. */
 function roomOf(state: PhoneState, partition: string): number | null {
@@ -24,7 +25,9 @@ function roomOf(state: PhoneState, partition: string): number | null {
   if (HAS_SLOT.has(name) && state.slots !== /_[ab]$/.test(partition)) return null;
   if (state.logical && LOGICAL.has(name))
     return state.mode === "userspace" ? (state.logicalSizes[partition] ?? null) : null;
-  if (name === "userdata" || name === "metadata" || name === "cache") return 1 << 30;
+  if (name === "metadata" && !state.treble) return null;
+  if (name === "cache" && state.slots) return null;
+  if (USER.includes(name)) return 1 << 30;
   if (name === "super") return superRoom(state);
   if (!PLAIN.includes(name) && !LOGICAL.has(name)) return null;
   return state.rooms[name] ?? null;
@@ -88,7 +91,8 @@ function lockCommand(state: PhoneState, command: string): Reply {
     state.pending = "unlock";
     return okay();
   }
-  if (command === "flashing lock" || command === "flashing:lock") {
+  const lock = state.unlock.command.replace("unlock", "lock");
+  if (command === lock || command === lock.replace(" ", ":")) {
     if (state.locked) return fail("already locked");
     state.pending = "lock";
     return okay();
@@ -115,6 +119,11 @@ function flash(state: PhoneState, partition: string, download: Uint8Array | null
   if (state.locked) return fail("Flashing is not allowed in locked state");
   const room = roomOf(state, partition);
   if (room === null) return fail(`No such partition: ${partition}`);
+  // A file system that the client made for a partition it has just erased: it is fresh already.
+  if (USER.includes(partition)) {
+    note(state, `wrote an empty file system to ${partition}`);
+    return okay();
+  }
   const file = readStandIn(download);
   // A large image comes in several sparse parts; only the first carries the label, the others go behind it.
   if (!file && isSparse(download) && state.partitions[partition] && state.lastWritten === partition) {
@@ -141,10 +150,10 @@ function flash(state: PhoneState, partition: string, download: Uint8Array | null
 function erase(state: PhoneState, partition: string): Reply {
   if (state.locked) return fail("Erase is not allowed in locked state");
   if (roomOf(state, partition) === null) return fail(`No such partition: ${partition}`);
-  if (partition === "userdata") {
-    wipeData(state, true);
-    note(state, "userdata erased");
-  } else if (baseName(partition) === "system") state.partitions[partition] = null;
+  if (partition === "userdata") wipeData(state, true, { keepsMetadata: true });
+  else if (partition === "metadata") state.metadata = null;
+  else if (partition in state.partitions) state.partitions[partition] = null;
+  note(state, `${partition} erased`);
   return okay();
 }
 
@@ -173,6 +182,16 @@ function logicalCommand(state: PhoneState, verb: string, argument: string): Repl
   return okay();
 }
 
+/** File systems as real devices have them: data is f2fs on newer ones, ext4 on older. */
+const typeOf = (state: PhoneState, name: string) =>
+  name === "userdata"
+    ? state.launchApi >= 28
+      ? "f2fs"
+      : "ext4"
+    : name === "boot" || PLAIN.includes(name)
+      ? "raw"
+      : "ext4";
+
 function varsOf(state: PhoneState): Record<string, string> {
   const vars: Record<string, string> = {
     version: "0.4",
@@ -185,15 +204,17 @@ function varsOf(state: PhoneState): Record<string, string> {
     "slot-count": state.slots ? "2" : "0",
     "is-userspace": state.mode === "userspace" ? "yes" : "no",
     "battery-level": String(state.battery),
+    "battery-voltage": String(3400 + state.battery * 9),
+    "battery-soc-ok": state.battery >= 30 ? "yes" : "no",
   };
   if (state.slots) vars["current-slot"] = state.slot as string;
-  for (const name of [...PLAIN, ...LOGICAL, "userdata"]) {
+  for (const name of [...PLAIN, ...LOGICAL, ...USER]) {
     vars[`has-slot:${name}`] = state.slots && HAS_SLOT.has(name) ? "yes" : "no";
     for (const partition of state.slots && HAS_SLOT.has(name) ? [`${name}_a`, `${name}_b`] : [name]) {
       const room = roomOf(state, partition);
       if (room !== null) {
         vars[`partition-size:${partition}`] = `0x${room.toString(16)}`;
-        vars[`partition-type:${partition}`] = "raw";
+        vars[`partition-type:${partition}`] = typeOf(state, name);
       }
       if (state.mode === "userspace")
         vars[`is-logical:${partition}`] = state.logical && LOGICAL.has(name) ? "yes" : "no";
@@ -205,6 +226,8 @@ function varsOf(state: PhoneState): Record<string, string> {
 function getVar(state: PhoneState, name: string): Reply {
   if (state.tempers.refusesVars.includes(name)) return fail("GetVar Variable Not found");
   const value = varsOf(state)[name];
+  // The lead charges it a little with every minute that somebody asks.
+  if (name.startsWith("battery")) state.battery = Math.min(100, state.battery + 1);
   return value === undefined ? fail("GetVar Variable Not found") : okay(value);
 }
 

@@ -1,0 +1,66 @@
+import type { Fact } from "~/core/device/fact";
+import { FactKey } from "~/core/device/fact";
+import { lastStepOf, type Makes, type Runbook } from "./step";
+
+/** Facts of a list of changes, as a run makes them. */
+export function factsMade(makes: Makes, hand: { readonly by: string; readonly at: string }): Fact[] {
+  return Object.entries(makes).flatMap(([key, value]): Fact[] => {
+    const known = FactKey.safeParse(key);
+    return known.success ? [{ key: known.data, value, source: "run", ...hand }] : [];
+  });
+}
+
+/**
+ * What is known of the device when a step is done: what the step itself makes, and with the last step of an operation what
+ * the operation makes.
+ */
+export function makesAt(runbook: Pick<Runbook, "steps" | "operations">, place: number): Makes {
+  const step = runbook.steps[place];
+  if (!step) return {};
+  const operation = runbook.operations[step.operation];
+  const ends = operation && lastStepOf(runbook, step.operation) === place;
+  return { ...(step.makes ?? {}), ...(ends ? operation.makes : {}) };
+}
+
+/** Facts that stay as they are when the device is seen to start as before. */
+const STARTS_AS_BEFORE = /^(system|android|build|base|storage)\./;
+
+/**
+ * What is left to know when a run stops at a step.
+ *
+ * An operation that was begun and not finished leaves open whatever it would have changed. A device that is seen to start as
+ * before still has its system; what else the operation touched is open.
+ *
+ * @param place the step at which it stops
+ * @param begun whether that step itself was begun, or went wrong
+ * @param starts whether the device starts as before
+ */
+export function makesAtStop(
+  runbook: Pick<Runbook, "steps" | "operations">,
+  place: number,
+  begun: boolean,
+  starts: boolean,
+): Makes {
+  const step = runbook.steps[place];
+  const operation = step && runbook.operations[step.operation];
+  const seen: Makes = { "system.starts": starts ? "yes" : "no" };
+  if (!operation || !isTouched(runbook, place, begun)) return seen;
+  if (!starts) return { ...operation.interrupted, ...seen };
+  const open: Record<string, null> = {};
+  for (const key of Object.keys(operation.makes)) if (!STARTS_AS_BEFORE.test(key)) open[key] = null;
+  return { ...open, ...seen };
+}
+
+/** True when something that changes the device was done, or tried, in the operation of a step. */
+function isTouched({ steps }: Pick<Runbook, "steps">, place: number, begun: boolean): boolean {
+  const { operation } = steps[place];
+  return steps.some(
+    (s, i) =>
+      s.operation === operation && (i < place || (i === place && begun)) && s.deed.kind !== "gate" && !isMove(s.code),
+  );
+}
+
+/** Restarts and keys move a device from one mode to another and change nothing on it. */
+const isMove = (code: string) =>
+  /^(keys\.|fastboot\.reboot|adb\.reboot|android\.|check\.)/.test(code) &&
+  !/take-update|factory-reset|allow-unlocking|request-unlock/.test(code);

@@ -1,0 +1,203 @@
+/**
+ * The functions every script begins with. `@{` stands for the shell's `${`, which a template would take for its own.
+ *
+ * What happens is written as JSON lines into a report; with LANE set the report is sent on after each event. Sending
+ * happens beside the work: a lane that is slow or away is never waited for, and the report can be dropped on the bench page
+ * afterwards.
+ */
+export const PRELUDE = String.raw`
+set -u
+FASTBOOT=@{FASTBOOT:-fastboot}
+ADB=@{ADB:-adb}
+FILES=@{FILES:-.}
+PHONE_HANDS=@{PHONE_HANDS:-}
+LANE=@{LANE:-}
+FROM=@{FROM:-1}
+SESSION=$(date +%Y%m%d%H%M%S)-$$
+REPORT=@{REPORT:-./$TAG-report-$SESSION.jsonl}
+( : >>"$REPORT" ) 2>/dev/null || REPORT=@{TMPDIR:-/tmp}/$TAG-report-$SESSION.jsonl
+: >>"$REPORT" || { echo "No report can be written at $REPORT: name another place with REPORT=" >&2; exit 1; }
+OUT=$(mktemp) || exit 1
+trap 'rm -f "$OUT"' EXIT
+trap 'stop "It was interrupted"' INT TERM
+
+at_step=0; at_code=; values=; seq=0
+
+# json TEXT: as the inside of a JSON string.
+json() {
+  printf '%s' "$1" | LC_ALL=C tr '\t' ' ' | LC_ALL=C tr -d '\000-\010\013-\037\177' | LC_ALL=C sed 's/\\/\\\\/g; s/"/\\"/g' |
+    LC_ALL=C awk '{ printf "%s%s", (NR > 1 ? "\\n" : ""), $0 }'
+}
+
+# value NAME VALUE: what the device told in this step.
+value() { values="$values@{values:+,}\"$(json "$1")\":\"$(json "$2")\""; }
+
+# note EVENT EXIT TAIL: one line of the report.
+note() {
+  seq=$((seq + 1))
+  printf '{"session":"%s","seq":%s,"at":"%s","step":%s,"code":"%s","event":"%s","exit":%s,"values":{%s},"tail":"%s"}\n' \
+    "$SESSION" "$seq" "$(date -u +%Y-%m-%dT%H:%M:%S.000Z)" "$at_step" "$(json "$at_code")" "$1" "$2" "$values" "$(json "$3")" >>"$REPORT"
+  [ -z "$LANE" ] || ( send 5 >/dev/null 2>&1 & )
+}
+send() {
+  curl -sS -m "$1" -o /dev/null -X POST -H 'content-type: application/x-ndjson' --data-binary @"$REPORT" "@{LANE%/}/devices/$TAG_ADDRESS/report"
+}
+tail_of() { tail -n 12 "$OUT" 2>/dev/null | cut -c 1-400; }
+
+# finished: the last words of a script, whichever way it ends; now the lane may take a moment.
+finished() {
+  [ -z "$LANE" ] || send 5 >/dev/null 2>&1 || printf 'The lane did not answer. Drop %s on the bench page instead.\n' "$REPORT"
+  [ -n "$LANE" ] || printf 'What happened is in %s: drop it on the bench page.\n' "$REPORT"
+}
+stop() {
+  note failed 1 "$1
+$(tail_of)"
+  printf 'STOP: %s\n' "$1" >&2
+  finished
+  exit 1
+}
+
+# step NUMBER OF CODE TITLE: begins a step; one that was done before is passed over.
+step() {
+  [ "$1" -ge "$FROM" ] || return 1
+  at_step=$1; at_code=$3; values=; : >"$OUT"
+  printf '\n[%s/%s] %s\n' "$1" "$2" "$4"
+  note begun null ''
+}
+done_step() { note "done" 0 "$(tail_of)"; }
+
+# limit SECONDS COMMAND…: runs a command for at most so many seconds.
+limit() {
+  limit_s=$1; shift
+  "$@" & limit_child=$!
+  ( n=0; while [ "$n" -lt "$limit_s" ]; do sleep 1; kill -0 "$limit_child" 2>/dev/null || exit 0; n=$((n + 1)); done
+    kill "$limit_child" 2>/dev/null ) >/dev/null 2>&1 & limit_watch=$!
+  wait "$limit_child"; limit_code=$?
+  kill "$limit_watch" 2>/dev/null
+  wait "$limit_watch" 2>/dev/null
+  return "$limit_code"
+}
+
+# logged SECONDS COMMAND…: the same, its words shown while it runs and kept for the report.
+logged() {
+  : >"$OUT"
+  tail -f "$OUT" 2>/dev/null & logged_view=$!
+  limit "$@" >>"$OUT" 2>&1; logged_code=$?
+  sleep 0.1 2>/dev/null || sleep 1
+  kill "$logged_view" 2>/dev/null
+  wait "$logged_view" 2>/dev/null
+  return "$logged_code"
+}
+
+# run SECONDS OTHERWISE COMMAND…
+run() {
+  run_s=$1; run_otherwise=$2; shift 2
+  logged "$run_s" "$@" || stop "“$*” did not work. $run_otherwise"
+}
+try() { logged "$@" || printf 'That may fail; going on.\n'; }
+
+# hands CODE TEXT OTHERWISE: a person's part, or the simulated phone's.
+hands() {
+  printf '[by hand] %s\n' "$2"
+  if [ -n "$PHONE_HANDS" ]; then
+    answer=$(curl -sS -X POST -w '\n%{http_code}' "@{PHONE_HANDS%/}/hands/$1" 2>&1) || stop "Nobody answers at $PHONE_HANDS ($answer)"
+    case "$answer" in *200) ;; *) stop "$(printf '%s' "$answer" | head -n 1). $3" ;; esac
+  else
+    printf 'Press Enter when that is done (Ctrl-C to stop): '
+    read -r _ || stop "No answer. $3"
+  fi
+}
+
+# deliberate TEXT: what can't be undone takes a typed yes.
+deliberate() {
+  printf '\n!! %s\n' "$1"
+  if [ -n "$PHONE_HANDS" ]; then hands confirm.irreversible "$1" "Stop and ask the coordinator"
+  else
+    printf 'Type yes to go on: '
+    read -r yes || stop "No answer: nothing was done"
+    [ "$yes" = yes ] || stop "Not confirmed: nothing was done"
+  fi
+}
+
+present() { [ -f "$FILES/$1" ] || stop "The file $1 is not in $FILES. Fetch it first"; }
+digest() {
+  present "$1"
+  sum=$(sha256sum <"$FILES/$1" | cut -d ' ' -f 1)
+  [ "$sum" = "$2" ] || stop "The file $1 is not the right one or is damaged (its SHA-256 is $sum, it should be $2). Fetch it again"
+}
+
+# Where ADB names a network device (-s HOST:PORT), the client is asked to connect again after each restart.
+adb_address=$(printf '%s %s' "$ADB" "@{ANDROID_SERIAL:+-s $ANDROID_SERIAL}" | sed -n 's/.*-s *\([^ ]*:[0-9][0-9]*\).*/\1/p')
+
+# see STATE SECONDS OTHERWISE: waits until the client sees the device in a state.
+see() {
+  n=0
+  while [ "$n" -lt "$2" ]; do
+    state=$($ADB get-state 2>/dev/null | tr -d '\r')
+    [ "$state" = "$1" ] && return 0
+    # A client that does not name its device keeps the address it was connected to in its list.
+    [ -n "$adb_address" ] || adb_address=$($ADB devices 2>/dev/null | sed -n 's/^\([0-9.]*:[0-9][0-9]*\)[[:space:]].*/\1/p' | head -n 1)
+    [ -n "$adb_address" ] && $ADB connect "$adb_address" >/dev/null 2>&1
+    sleep 1; n=$((n + 1))
+  done
+  stop "The client does not see the device as “$1”. $3"
+}
+
+# get_var NAME SECONDS, get_prop NAME SECONDS: what the device tells; nothing where it does not.
+get_var() { limit "$2" $FASTBOOT getvar "$1" 2>&1 | tr -d '\r' | sed -n "s/^\((bootloader) \)\{0,1\}$1: *//p" | head -n 1; }
+get_prop() { limit "$2" $ADB shell getprop "$1" 2>/dev/null | tr -d '\r' | head -n 1; }
+
+# want_var NAME VALUE FACT SECONDS OTHERWISE
+want_var() {
+  got=$(get_var "$1" "$4"); value "$1" "$got"
+  [ "$got" = "$2" ] || stop "The $3 is “$got”, the sheet says “$2”. $5"
+}
+want_prop() {
+  got=$(get_prop "$1" "$4"); value "$1" "$got"
+  [ "$got" = "$2" ] || stop "The $3 is “$got”, the sheet says “$2”. $5"
+}
+
+# record var|prop NAME SECONDS: writes a value down.
+record() {
+  if [ "$1" = var ]; then got=$(get_var "$2" "$3"); else got=$(get_prop "$2" "$3"); fi
+  value "$2" "$got"
+  printf '%s: %s\n' "$2" "@{got:-no answer: note it}"
+}
+
+# read_slot EXPECTED SECONDS OTHERWISE: keeps the device's own slot; an empty EXPECTED takes whichever it is.
+slot=
+read_slot() {
+  slot=$(get_var current-slot "$2" | tr -d _)
+  value current-slot "$slot"
+  case "$slot" in a|b) ;; *) stop "The device does not tell its current slot (“$slot”). $3" ;; esac
+  [ -z "$1" ] || [ "$slot" = "$1" ] || stop "The current slot is “$slot”, the sheet says “$1”. $3"
+}
+
+# userspace MUST SECONDS OTHERWISE: yes, or back to the bootloader where it can do the work as well.
+userspace() {
+  got=$(get_var is-userspace "$2"); value is-userspace "@{got:-no}"
+  [ "$got" = yes ] && return 0
+  [ "$1" = must ] && stop "$3"
+  hands keys.bootloader "No userspace fastboot: start the bootloader by keys and go on there" "$3"
+}
+
+# battery dumpsys|getvar STOP FLOOR OTHERWISE: below STOP nothing is written; below FLOOR it waits on the charger.
+battery() {
+  waited=0
+  while :; do
+    if [ "$1" = dumpsys ]; then
+      level=$(limit 20 $ADB shell dumpsys battery 2>/dev/null | tr -d '\r' | sed -n 's/^ *level: *\([0-9]\{1,3\}\).*/\1/p' | head -n 1)
+    else
+      case "$(get_var battery-soc-ok 20)" in no) stop "The bootloader says that the battery is too low to write. $4" ;; esac
+      level=$(get_var battery-level 20 | sed -n 's/^\([0-9]\{1,3\}\)%\{0,1\}$/\1/p')
+    fi
+    case "$level" in
+      '') hands check.battery "The device does not tell its battery: look at the screen, $3 % or more" "$4"; return 0 ;;
+    esac
+    [ "$level" -ge "$2" ] || { value battery "$level"; stop "The battery is at $level %. Below $2 % nothing is written. $4"; }
+    [ "$level" -lt "$3" ] || { value battery "$level"; printf 'Battery: %s %%\n' "$level"; return 0; }
+    [ "$waited" -lt 5400 ] || { value battery "$level"; stop "The battery is still at $level % after a long wait. $4"; }
+    [ $((waited % 60)) -ne 0 ] || printf 'Battery: %s %%. Waiting on the charger for %s %%\n' "$level" "$3"
+    sleep 2; waited=$((waited + 2))
+  done
+}`.replaceAll("@{", "$" + "{");

@@ -1,0 +1,15 @@
+import type { Image } from "~/core/catalogue/image";
+import type { PlanState } from "~/core/upgrade/state";
+import type { Bench } from "./bench";
+
+/** What the steps of an operation are written with. */
+export interface Steps {
+  readonly bench: Bench;
+  /** The state before the operation. */
+  readonly state: PlanState;
+  /** The recovery that is on the device before the operation, where the catalogue has it. */
+  readonly recovery: Image | null;
+  /** The current slot as far as the record still holds: an update over the air changes it. */
+  readonly slot: { current: string | null };
+  readonly build: { current: string | null };
+}

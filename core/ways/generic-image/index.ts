@@ -1,0 +1,147 @@
+import type { FactKey } from "~/core/device/fact";
+import { after, type PlanState, settled } from "~/core/upgrade/state";
+import {
+  bootloaderUnlocked,
+  firmwareSafe,
+  notRunningAlready,
+  notWithdrawn,
+  rootAllowed,
+  signedOut,
+  suitsModel,
+  throughFastboot,
+} from "../common/rules";
+import { failureOf, imageOperation, operation, type WayFamily, writeMinutes } from "../operation";
+import { patchingSuits } from "./patching";
+import {
+  binderFits,
+  imageFits,
+  imageFitsAtMost,
+  layoutFits,
+  productRemovable,
+  stockBase,
+  vendorInterface,
+  verificationIsOff,
+  verificationMatches,
+  verificationMoment,
+  verificationOn,
+} from "./rules";
+import { flashVerificationSteps, installGsiSteps, removeProductSteps } from "./steps";
+
+const flashVerification = imageOperation("flash-verification", "verification", {
+  says: "Flash the verification file, verification off",
+  keepsBase: true,
+  next: ["remove-product", "install-gsi", "format-data"],
+  settles: ["verification.missing"],
+  needs: [
+    suitsModel,
+    notWithdrawn,
+    throughFastboot,
+    bootloaderUnlocked,
+    firmwareSafe,
+    verificationOn,
+    verificationMoment,
+    verificationMatches,
+  ],
+  apply: (s) => after(s, { verification: "off", whole: false, assumed: settled(s.assumed, ["verification.off"]) }),
+  cost: (e) => ({ handsOn: 2, unattended: 0, failure: failureOf(e, 0.01) }),
+  steps: flashVerificationSteps,
+});
+
+const removeProduct = operation("remove-product", {
+  says: "Remove the product partition",
+  keepsBase: true,
+  next: ["install-gsi"],
+  needs: [throughFastboot, bootloaderUnlocked, firmwareSafe, productRemovable],
+  apply: (s) =>
+    after(s, {
+      product: "removed",
+      started: "broken",
+      whole: false,
+      assumed: settled(s.assumed, ["product.removed"]),
+    }),
+  cost: () => ({ handsOn: 2, unattended: 0, failure: 0.01 }),
+  steps: removeProductSteps,
+});
+
+/** What was open about the stock system is open about the base from now on; what was open about an earlier system is gone. */
+function overStock({ system, assumed }: PlanState): readonly FactKey[] {
+  const kept = settled(assumed, ["build.number", "android.release", "system.kind", "services.addon"]);
+  if (system !== "stock") return kept;
+  return [
+    ...kept,
+    ...(assumed.includes("build.number") ? (["base.build"] as const) : []),
+    ...(assumed.includes("android.release") ? (["base.release"] as const) : []),
+  ];
+}
+
+const installGsi = imageOperation("install-gsi", "gsi", {
+  says: "Flash the generic system image",
+  installs: "generic",
+  keepsBase: true,
+  next: ["flash-verification", "format-data"],
+  needs: [
+    suitsModel,
+    notWithdrawn,
+    rootAllowed,
+    vendorInterface,
+    binderFits,
+    layoutFits,
+    throughFastboot,
+    notRunningAlready,
+    bootloaderUnlocked,
+    signedOut,
+    firmwareSafe,
+    stockBase,
+    verificationIsOff,
+    imageFitsAtMost,
+    imageFits,
+  ],
+  apply: (s, { image, api }) =>
+    after(s, {
+      system: "generic",
+      image: image.id,
+      api,
+      patch: image.patch,
+      // What was the running stock build is the base under it from now on.
+      services: null,
+      storage: "must-format",
+      started: "fresh",
+      whole: false,
+      assumed: overStock(s),
+    }),
+  // 5–15 min over the lead by the handbook; the write rate decides within that.
+  cost: (e, d) => ({
+    handsOn: 5,
+    unattended: Math.max(5, Math.min(15, writeMinutes(e.expanded, d))),
+    failure: failureOf(e, patchingSuits(e.image.generic.patching, d.model) === false ? 0.14 : 0.08),
+  }),
+  caution: (_e, { model }) =>
+    model.form === "phone"
+      ? "Calls over LTE and 5G may not work on a generic image until they are set up: try a call before it goes to a person who needs them"
+      : null,
+  steps: installGsiSteps,
+});
+
+/** D: a generic system image through userspace fastboot or the bootloader. */
+export const genericImage = {
+  id: "generic-image",
+  says: "Generic system image",
+  operations: [flashVerification, removeProduct, installGsi],
+  hands: [],
+  together: [
+    {
+      about: "verification",
+      beside: "stock",
+      rule: verificationMatches,
+      state: ({ image }) => (image.build ? { system: "stock", baseBuild: image.build, assumed: [] } : null),
+      onlyIfGoes: true,
+    },
+    {
+      about: "verification",
+      beside: "official-update",
+      rule: verificationMatches,
+      state: ({ image }) => (image.build ? { system: "stock", baseBuild: image.build, assumed: [] } : null),
+      onlyIfGoes: true,
+    },
+  ],
+} as const satisfies WayFamily;

@@ -1,0 +1,21 @@
+import { commonReasons } from "./common/reasons";
+import { genericImageReasons } from "./generic-image/reasons";
+import { lockingReasons } from "./locking/reasons";
+import { officialUpdateReasons } from "./official-update/reasons";
+import { recoveryPackagesReasons } from "./recovery-packages/reasons";
+import { stockPackageReasons } from "./stock-package/reasons";
+import { unlockingReasons } from "./unlocking/reasons";
+
+/** The rule behind each code, in words: what must hold. Each way brings its own; a page shows them all. */
+export const REASON_RULES = {
+  ...commonReasons,
+  ...officialUpdateReasons,
+  ...unlockingReasons,
+  ...stockPackageReasons,
+  ...recoveryPackagesReasons,
+  ...genericImageReasons,
+  ...lockingReasons,
+} as const;
+
+/** Stable codes of the reasons a way or an image is stopped. Other software may rely on them: add, never rename. */
+export type ReasonCode = keyof typeof REASON_RULES;

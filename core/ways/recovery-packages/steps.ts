@@ -1,0 +1,87 @@
+import {
+  backUpIdentity,
+  fileOn,
+  formatInRecovery,
+  installPackage,
+  sideload,
+  wantUnlocked,
+  writeSeconds,
+} from "~/core/runbook/commonSteps";
+import type { Steps } from "~/core/runbook/steps";
+import type { IndexedImage } from "~/core/upgrade/catalogueIndex";
+
+export function flashRecoverySteps({ bench }: Steps, { image }: IndexedImage) {
+  bench.toBootloader();
+  wantUnlocked(bench);
+  for (const { partition } of image.files) {
+    const file = partition === null ? undefined : fileOn(image, partition);
+    if (file && partition) bench.flash(partition, file, writeSeconds(bench, image, file));
+  }
+  if (image.flavour === "rom") {
+    bench.command("fastboot", ["reboot", "recovery"], {
+      title: "Start the ROM's own recovery",
+      says: "The device restarts into the recovery that was just written.",
+      normal: "The recovery's menu",
+      otherwise: "If it loops, start the bootloader by keys and write the parts again",
+      usual: 30,
+      latest: 120,
+    });
+    bench.mode = "recovery";
+  } else bench.keysToRecovery(image.title);
+  bench.wantAdb("recovery", "Replug. If it stays silent, start the recovery again by keys");
+  if (image.flavour === "custom") backUpIdentity(bench);
+}
+
+/** A recovery that is on the device already is started by keys. */
+function intoRecovery({ bench, recovery }: Steps) {
+  if (bench.mode === "recovery") return;
+  bench.keysToRecovery(recovery?.title ?? "the recovery");
+  bench.wantAdb("recovery", "Replug. If it stays silent, start the recovery again by keys");
+  if (recovery?.flavour === "custom") backUpIdentity(bench);
+}
+
+export function firmwarePackSteps(steps: Steps, { image }: IndexedImage) {
+  intoRecovery(steps);
+  installPackage(steps.bench, image, 120, "Installs the firmware that the ROM needs.");
+}
+
+export function installRomSteps(steps: Steps, { image }: IndexedImage) {
+  const { bench } = steps;
+  if (image.installs === "sideload") {
+    intoRecovery(steps);
+    formatInRecovery(bench);
+    sideload(bench, image, 420);
+    return;
+  }
+  intoRecovery(steps);
+  bench.hands("recovery.wipe-advanced", {
+    title: "Wipe cache, dalvik, system and data",
+    says: "Wipe, Advanced: tick exactly cache, dalvik, system, data. Leave everything else alone.",
+    normal: "Done, without an error in red",
+    otherwise: "If data can't be mounted, go on: it is formatted later",
+    usual: 30,
+    latest: 900,
+  });
+  installPackage(bench, image, 300, "Copies the ROM and installs it. Leave the package zipped.");
+}
+
+export function installServicesSteps(steps: Steps, { image }: IndexedImage) {
+  const { bench, recovery } = steps;
+  const justInstalled = bench.mode === "recovery";
+  intoRecovery(steps);
+  if (recovery?.flavour === "custom") {
+    installPackage(bench, image, 120, "Before the first start, or the set-up hangs for ever.");
+    return;
+  }
+  if (justInstalled)
+    bench.hands("recovery.install-more", {
+      title: "Install more packages: yes",
+      says: "The recovery asks whether to install more. Choose yes: it restarts itself.",
+      normal: "The recovery's menu again",
+      otherwise: "If the phone started Android, format data and sideload the ROM again",
+      usual: 45,
+      latest: 180,
+      neededBy: "the services add-on, which must go on before the first start",
+    });
+  sideload(bench, image, 150);
+}

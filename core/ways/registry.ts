@@ -1,0 +1,74 @@
+import type { ImageKind } from "~/core/catalogue/image";
+import { cleanData } from "./clean-data";
+import { genericImage } from "./generic-image";
+import { locking } from "./locking";
+import { officialUpdate } from "./official-update";
+import type { Operation, Together } from "./operation";
+import { recoveryPackages } from "./recovery-packages";
+import { rescue } from "./rescue";
+import { stockPackage } from "./stock-package";
+import { unlocking } from "./unlocking";
+
+/** Every way the house knows, one line each. All lists below, and those of other rooms, come from here. */
+export const WAYS = [
+  officialUpdate,
+  unlocking,
+  stockPackage,
+  recoveryPackages,
+  genericImage,
+  cleanData,
+  locking,
+  rescue,
+] as const;
+
+export type OperationKind = (typeof WAYS)[number]["operations"][number]["kind"];
+
+/** Every operation the planner knows. */
+export const OPERATIONS: readonly Operation<OperationKind>[] = WAYS.flatMap(
+  (way): readonly Operation<OperationKind>[] => way.operations,
+);
+
+export const OPERATION_KINDS = OPERATIONS.map((o) => o.kind);
+
+const byKind = new Map<string, Operation<OperationKind>>(OPERATIONS.map((o) => [o.kind, o]));
+
+/** @throws RangeError for a kind that no way has */
+export function operationOf(kind: string): Operation<OperationKind> {
+  const operation = byKind.get(kind);
+  if (!operation) throw new RangeError(`There is no operation “${kind}”`);
+  return operation;
+}
+
+/** What an operation is, in words; its kind where no way knows it any more. */
+export const operationWords = (kind: string) => byKind.get(kind)?.says ?? kind;
+
+const nextOf = (o: Operation<OperationKind>): readonly OperationKind[] =>
+  o.next === "any"
+    ? OPERATION_KINDS
+    : [
+        ...(o.next ?? []).map((kind) => operationOf(kind).kind),
+        ...OPERATIONS.filter((other) => other.follows?.includes(o.kind)).map((other) => other.kind),
+      ];
+
+/** What may come next behind each operation. */
+export const NEXT: ReadonlyMap<OperationKind, readonly OperationKind[]> = new Map(
+  OPERATIONS.map((o) => [o.kind, nextOf(o)]),
+);
+
+/** Operations that take away a reason, by its code. */
+export const PROVIDERS: ReadonlyMap<string, readonly OperationKind[]> = OPERATIONS.reduce((map, o) => {
+  for (const code of o.settles ?? []) map.set(code, [...(map.get(code) ?? []), o.kind]);
+  return map;
+}, new Map<string, OperationKind[]>());
+
+/** The operation that installs a kind of image as the system that runs. */
+export const INSTALLERS: ReadonlyMap<ImageKind, OperationKind> = new Map(
+  OPERATIONS.flatMap((o) => (o.installs && o.image ? [[o.image, o.kind] as const] : [])),
+);
+
+/** Operations that take a kind of image. */
+export const takersOf = (kind: ImageKind) => OPERATIONS.filter((o) => o.image === kind);
+
+export const TOGETHER: readonly Together[] = WAYS.flatMap((way): readonly Together[] =>
+  "together" in way ? way.together : [],
+);

@@ -1,0 +1,26 @@
+import type { Image } from "~/core/catalogue/image";
+import type { Model } from "~/core/catalogue/model";
+
+/**
+ * Partitions of a model that a stock package does not hold as files of their own.
+ *
+ * A package is whole when it writes boot and system, the verification file where the maker checks one, recovery where it has
+ * a partition, and product where the model has one: only then everything on the device is the maker's again.
+ *
+ * @example missingParts({ files: [{ partition: "system" }, …] }, model) // ["boot"]
+ */
+export function missingParts(
+  image: { readonly files: readonly Pick<Image["files"][number], "partition">[] },
+  model: Pick<Model, "slots" | "treble" | "room">,
+): string[] {
+  const wanted = ["boot", "system"];
+  if (model.treble) wanted.push("vbmeta");
+  if (!model.slots && model.room.recovery !== null) wanted.push("recovery");
+  if (model.room.product !== null) wanted.push("product");
+  const has = new Set(image.files.map((f) => f.partition));
+  return wanted.filter((name) => !has.has(name));
+}
+
+/** True when a stock package writes everything a device of the model is made of. */
+export const isWhole = (image: Pick<Image, "files">, model: Pick<Model, "slots" | "treble" | "room">) =>
+  missingParts(image, model).length === 0;
