@@ -67,6 +67,7 @@ export function whyNotStarting(state: PhoneState): string | null {
 /** Starts the system from the active slot. */
 export function startSystem(state: PhoneState) {
   if (!state.alive) return;
+  state.justErased = false;
   const why = whyNotStarting(state);
   if (why) {
     state.mode = "bootloop";

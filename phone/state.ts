@@ -68,6 +68,8 @@ export const PhoneState = z.object({
   fresh: z.boolean().default(false),
   wipes: z.number().default(0),
   downloads: z.number().default(0),
+  /** userdata was erased a moment ago, and nothing was written since: doing it again wipes nothing more. */
+  justErased: z.boolean().default(false),
   /** Partition of the last flash: further sparse parts may follow it. */
   lastWritten: z.string().nullable().default(null),
   pending: z.enum(["unlock", "lock"]).nullable().default(null),

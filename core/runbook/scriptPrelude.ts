@@ -92,7 +92,7 @@ logged() {
 # run SECONDS OTHERWISE COMMAND…
 run() {
   run_s=$1; run_otherwise=$2; shift 2
-  logged "$run_s" "$@" || stop "“$*” did not work. $run_otherwise"
+  logged "$run_s" "$@" || { tail_of >&2; stop "“$*” did not work. $run_otherwise"; }
 }
 try() { logged "$@" || printf 'That may fail; going on.\n'; }
 

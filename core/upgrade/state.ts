@@ -74,6 +74,7 @@ export const PLANNING_FACTS: readonly FactKey[] = [
   "product.removed",
   "services.addon",
   "bootloader.locked",
+  "boot.state",
   "unlock.granted",
   "unlock.asked",
   "slots.count",
@@ -118,8 +119,11 @@ export function initialState(device: PlanDevice, index: CatalogueIndex): PlanSta
   const overBase = system === "generic" || system === "none";
   const baseRelease = overBase ? known("base.release", null) : null;
   const locked = known("bootloader.locked", true);
-  // A bootloader that is known to be locked starts nothing but the maker's own; an unlocked one is never taken for it.
-  const sealed = locked && !assumed.includes("bootloader.locked");
+  // A bootloader that is known to be locked starts nothing but the maker's own, unless it was locked with somebody else's
+  // key (boot state yellow); an unlocked one is never taken for it.
+  const state = lookUp(facts, "boot.state");
+  const foreignKey = !state.isUnknown && state.value === "yellow";
+  const sealed = locked && !assumed.includes("bootloader.locked") && !foreignKey;
   const permission = known("unlock.granted", false, false)
     ? "granted"
     : known("unlock.asked", false, false)

@@ -140,6 +140,7 @@ function flash(state: PhoneState, partition: string, download: Uint8Array | null
   });
   if (refused) return fail(refused);
   state.lastWritten = partition;
+  state.justErased = false;
   if (baseName(partition) === "system") {
     state.fresh = true;
     state.partitions.services = null;
@@ -150,8 +151,11 @@ function flash(state: PhoneState, partition: string, download: Uint8Array | null
 function erase(state: PhoneState, partition: string): Reply {
   if (state.locked) return fail("Erase is not allowed in locked state");
   if (roomOf(state, partition) === null) return fail(`No such partition: ${partition}`);
-  if (partition === "userdata") wipeData(state, true, { keepsMetadata: true });
-  else if (partition === "metadata") state.metadata = null;
+  if (partition === "userdata") {
+    if (!state.justErased) wipeData(state, true, { keepsMetadata: true });
+    state.justErased = true;
+  }
+  if (partition === "metadata") state.metadata = null;
   else if (partition in state.partitions) state.partitions[partition] = null;
   note(state, `${partition} erased`);
   return okay();
@@ -216,7 +220,7 @@ function varsOf(state: PhoneState): Record<string, string> {
         vars[`partition-size:${partition}`] = `0x${room.toString(16)}`;
         vars[`partition-type:${partition}`] = typeOf(state, name);
       }
-      if (state.mode === "userspace")
+      if (state.mode === "userspace" && room !== null)
         vars[`is-logical:${partition}`] = state.logical && LOGICAL.has(name) ? "yes" : "no";
     }
   }

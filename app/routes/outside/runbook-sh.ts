@@ -3,5 +3,5 @@ import type { Route } from "./+types/runbook-sh";
 import { answerRunbook } from "./answer";
 
 export function loader({ params }: Route.LoaderArgs) {
-  return answerRunbook(params.tag, "text/x-shellscript", "sh", writeScript);
+  return answerRunbook(params.tag, "text/x-shellscript", "sh", (runbook, done) => writeScript(runbook, done + 1));
 }

@@ -28,6 +28,12 @@ export function takeReadOut(store: Store, standing: Standing, text: string, hand
     codename !== known.model.codename
   )
     return `This read-out is of another model: its code name is ${codename}, ${standing.tag} is a ${known.model.codename}. Nothing was saved: check the label, or correct the model number first`;
+  const maker = read.facts.get("model.maker");
+  if (known.model && typeof maker === "string" && currentValue(known.facts, "system.kind") === "stock") {
+    const same = maker.toLowerCase() === known.model.maker.toLowerCase();
+    if (!same)
+      return `This read-out is of another maker's device: it says ${maker}, ${standing.tag} is a ${known.model.maker}. Nothing was saved: check the label, or correct the model number first`;
+  }
   store.transaction(() => {
     appendFacts(
       store,

@@ -7,17 +7,19 @@ import { durationText } from "~/core/runbook/writeSheet";
 import { StepClock } from "./StepClock";
 
 interface Props {
-  readonly step: Step & { readonly command: string | null };
+  readonly step: Step & { readonly command: string | null; readonly instead: readonly string[] };
   readonly place: number;
   readonly count: number;
   /** Seconds the step's clock runs already; null when it was not started. */
   readonly ran: number | null;
   readonly wrong: string | null;
+  /** What the client said when it went wrong. */
+  readonly words: string;
   readonly note?: string;
 }
 
 /** One step, large: what to do, the exact command, the clock, done or something is wrong. */
-export function StepCard({ step, place, count, ran, wrong, note }: Props) {
+export function StepCard({ step, place, count, ran, wrong, words, note }: Props) {
   const done = useRef<HTMLButtonElement>(null);
   const begin = useRef<HTMLButtonElement>(null);
   const trouble = useRef<HTMLDetailsElement>(null);
@@ -68,6 +70,17 @@ export function StepCard({ step, place, count, ran, wrong, note }: Props) {
           </button>
         </div>
       )}
+      {step.instead.length > 0 && (
+        <p className="hint">
+          Where that fails:{" "}
+          {step.instead.map((text, i) => (
+            <span key={text}>
+              {i > 0 && ", then "}
+              <code>{text}</code>
+            </span>
+          ))}
+        </p>
+      )}
       <dl className="mt-4 grid grid-cols-[minmax(0,1fr)] gap-x-4 gap-y-1 text-lg sm:grid-cols-[6rem_1fr]">
         <dt className="text-soft">Normal</dt>
         <dd>{step.normal}</dd>
@@ -87,7 +100,14 @@ export function StepCard({ step, place, count, ran, wrong, note }: Props) {
       {ran !== null && <StepClock ran={ran} usual={step.usualSeconds} latest={step.latestSeconds} />}
       {wrong !== null ? (
         <>
-          <Notice kind="wrong">Something went wrong here: {wrong}</Notice>
+          <Notice kind="wrong">
+            <p>Something went wrong here: {wrong.split("\n")[0]}</p>
+            {words && (
+              <pre className="mt-1 overflow-x-auto rounded bg-[#25211b] p-2 text-sm whitespace-pre-wrap text-[#f7f2e8]">
+                {words}
+              </pre>
+            )}
+          </Notice>
           <Form method="post">
             <input type="hidden" name="place" value={place} />
             <button type="submit" name="act" value="again" className="btn-main text-lg">

@@ -1,85 +1,94 @@
 import { data, Form, Link, redirect } from "react-router";
+import { acceptedOf } from "~/app/server/bench/accepted";
 import { actAtBench } from "~/app/server/bench/actAtBench";
 import { runbookOf } from "~/app/server/bench/runbooks";
-import { now } from "~/app/server/http/clock";
+import { takeReport } from "~/app/server/bench/takeReport";
+import { aheadOf, now } from "~/app/server/http/clock";
 import { db, handOf, notFound } from "~/app/server/http/context";
-import { plannedDevice } from "~/app/server/planning/planning";
 import { smallChart } from "~/app/server/planning/smallChart";
 import { Notice } from "~/app/ui/Notice";
+import { StaleWay } from "~/app/ui/StaleWay";
 import { UpshiftChart } from "~/app/ui/UpshiftChart";
+import { useLive } from "~/app/ui/useLive";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
-import type { Runbook } from "~/core/runbook/step";
-import { commandText } from "~/core/runbook/writeSheet";
-import { checkoutEnd } from "~/store/checkouts";
-import { acceptedWay, findStanding } from "~/store/devices";
-import { findRun, positionOf, stepsOf } from "~/store/runs";
+import { commandText, insteadTexts } from "~/core/runbook/writeSheet";
+import { findStanding } from "~/store/devices";
+import { positionOf, stepsOf } from "~/store/runs";
 import type { Route } from "./+types/route";
+import { BeforeRun } from "./BeforeRun";
+import { DoneSteps } from "./DoneSteps";
+import { EndRun } from "./EndRun";
+import { lastWords, tracesOf } from "./queries";
+import { ReportDrop } from "./ReportDrop";
 import { StepCard } from "./StepCard";
 import { StepRail } from "./StepRail";
 
 export function loader({ params, request }: Route.LoaderArgs) {
   const standing = findStanding(db(), params.tag);
   if (!standing) throw notFound(`There is no device ${params.tag}`);
-  const way = acceptedWay(standing);
-  const found = findRun(db(), standing.id);
-  const run =
-    found && found.decision === standing.decision && checkoutEnd(db(), found.id)?.result !== "back" ? found : null;
-  const runbook = run ? (JSON.parse(run.runbook) as Runbook) : null;
-  const position = run ? positionOf(stepsOf(db(), run.id), run.steps) : null;
-  const sheet = runbook ? null : runbookOf(db(), standing.tag);
+  const { planned, way, run, stale } = acceptedOf(db(), standing);
+  const sheet = runbookOf(db(), standing.tag);
+  const runbook = sheet.ok ? sheet.runbook : null;
+  const position = run ? positionOf(stepsOf(db(), run.run), run.steps) : null;
   const step = runbook && position && !position.finished ? runbook.steps[position.place] : null;
+  const clearance = CLEARANCE_STATES[standing.clearance];
   return {
     dark: new URL(request.url).searchParams.has("dark"),
-    chart: smallChart(plannedDevice(db(), standing)),
+    chart: smallChart(planned),
     tag: standing.tag,
-    gate: CLEARANCE_STATES[standing.clearance].opensGate ? null : CLEARANCE_STATES[standing.clearance].says,
+    gate: clearance.opensGate ? null : clearance.says,
     release: way?.release ?? null,
-    title: runbook?.modelTitle ?? (sheet?.ok ? sheet.runbook.modelTitle : ""),
-    cautions: runbook?.cautions ?? (sheet?.ok ? sheet.runbook.cautions : []),
-    files: runbook?.files ?? (sheet?.ok ? sheet.runbook.files : []),
-    count: runbook?.steps.length ?? (sheet?.ok ? sheet.runbook.steps.length : 0),
-    problem: sheet && !sheet.ok ? sheet.says : null,
+    title: runbook?.modelTitle ?? "",
+    sheet: runbook && {
+      cautions: runbook.cautions,
+      files: runbook.files,
+      wayBack: runbook.wayBack,
+      backFiles: runbook.backFiles,
+      count: runbook.steps.length,
+    },
+    problem: sheet.ok || sheet.code === "stale" ? null : sheet.says,
+    stale,
+    running: run !== null && run.done > 0,
     begun: run !== null,
     position,
     ran: position?.begunAt ? (now(db()).getTime() - Date.parse(position.begunAt)) / 1000 : null,
-    step: step ? { ...step, command: commandText(step) } : null,
+    step: step ? { ...step, command: commandText(step), instead: insteadTexts(step) } : null,
+    words: run && position?.wrong ? lastWords(db(), run.run, position.place) : "",
     titles: runbook?.steps.map((s) => s.title) ?? [],
+    traces: run && runbook ? tracesOf(db(), run.run, runbook.steps) : [],
   };
 }
 
 export async function action({ request, params }: Route.ActionArgs) {
   const form = await request.formData();
   const note = String(form.get("note") ?? "");
+  const act = String(form.get("act") ?? "");
+  const here = `/bench/${params.tag}${new URL(request.url).searchParams.has("dark") ? "?dark" : ""}`;
+  const refuse = (says: string, status = 409) => data({ says, note, act, told: null }, { status });
+  if (act === "report") {
+    const file = form.get("report");
+    if (!(file instanceof File) || file.size === 0) return refuse("Choose the report file that the script wrote", 400);
+    const answer = takeReport(db(), params.tag, await file.text(), aheadOf(db()));
+    if (!answer.ok) return refuse(answer.says, answer.status);
+    const told = `${answer.taken} new lines taken in; ${answer.done} of ${answer.steps} steps are done.`;
+    return data({ says: answer.refused.join(". "), note: "", act, told });
+  }
   const asked = {
-    act: String(form.get("act") ?? ""),
+    act,
     place: Number(form.get("place") ?? 0),
     note,
     yes: form.get("yes") === "yes",
+    end: String(form.get("end") ?? ""),
   };
   const wrong = actAtBench(db(), params.tag, asked, handOf(request));
-  return wrong
-    ? data({ says: wrong, note }, { status: 409 })
-    : redirect(`/bench/${params.tag}${new URL(request.url).searchParams.has("dark") ? "?dark" : ""}`);
+  if (wrong) return refuse(wrong);
+  return redirect(act === "end" ? `/devices/${params.tag}` : here);
 }
 
 export default function BenchRun({ loaderData, actionData }: Route.ComponentProps) {
-  const {
-    dark,
-    chart,
-    tag,
-    gate,
-    release,
-    title,
-    cautions,
-    files,
-    count,
-    problem,
-    begun,
-    position,
-    ran,
-    step,
-    titles,
-  } = loaderData;
+  const { dark, chart, tag, gate, release, title, sheet, problem, stale, running, begun, position, step } = loaderData;
+  useLive(!gate);
+  const count = sheet?.count ?? 0;
   return (
     <div
       className={
@@ -107,39 +116,18 @@ export default function BenchRun({ loaderData, actionData }: Route.ComponentProp
         </Notice>
       )}
       {actionData?.says && <Notice kind="wrong">{actionData.says}</Notice>}
+      {actionData?.told && <Notice kind="done">{actionData.told}</Notice>}
+      {!gate && stale && <StaleWay tag={tag} stale={stale} running={running} />}
       {!gate && problem && <Notice kind="wrong">{problem}</Notice>}
-      {!gate && !release && (
+      {!gate && !release && !problem && (
         <p className="sheet my-3">
           No way is accepted for this device. <Link to={`/devices/${tag}/ways`}>Compare its ways and decide</Link>.
         </p>
       )}
-      {!gate && release && !begun && !problem && (
-        <section className="sheet my-4 max-w-3xl" aria-labelledby="before">
+      {!gate && release && !begun && sheet && (
+        <BeforeRun {...sheet}>
           <UpshiftChart compact {...chart} />
-          <h2 id="before">Before you begin</h2>
-          <ul className="my-2 list-disc space-y-1 pl-5">
-            {cautions.map((c) => (
-              <li key={c}>{c}</li>
-            ))}
-          </ul>
-          {files.length > 0 && (
-            <>
-              <h3>Files that must be at hand</h3>
-              <ul className="my-1 list-disc pl-5 font-mono text-sm">
-                {files.map((f) => (
-                  <li key={f.image + f.name}>
-                    {f.image}/{f.name}
-                  </li>
-                ))}
-              </ul>
-            </>
-          )}
-          <Form method="post" className="mt-3">
-            <button type="submit" name="act" value="begin" className="btn-main text-lg">
-              Begin: {count} steps
-            </button>
-          </Form>
-        </section>
+        </BeforeRun>
       )}
       {!gate && position?.finished && (
         <section className="sheet my-4 max-w-3xl" aria-label="Finished">
@@ -163,14 +151,24 @@ export default function BenchRun({ loaderData, actionData }: Route.ComponentProp
             step={step}
             place={position.place}
             count={count}
-            ran={ran}
+            ran={loaderData.ran}
             wrong={position.wrong}
-            note={actionData?.note}
+            words={loaderData.words}
+            note={actionData?.act === "end" ? undefined : actionData?.note}
             key={`${position.place}${position.wrong ?? ""}`}
           />
-          <StepRail titles={titles} place={position.place} />
+          <StepRail titles={loaderData.titles} place={position.place} />
         </div>
       )}
+      {!gate && begun && position && !position.finished && (
+        <EndRun
+          place={position.place}
+          note={actionData?.act === "end" ? actionData.note : undefined}
+          open={(stale !== null && running) || position.wrong !== null || actionData?.act === "end"}
+        />
+      )}
+      <DoneSteps traces={loaderData.traces} />
+      {!gate && release && (sheet || begun) && !position?.finished && <ReportDrop tag={tag} />}
     </div>
   );
 }

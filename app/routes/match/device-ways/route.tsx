@@ -1,7 +1,8 @@
 import { data, Form, Link, redirect } from "react-router";
+import { acceptedOf } from "~/app/server/bench/accepted";
 import { db, handOf, notFound } from "~/app/server/http/context";
 import { acceptWay, takeBack } from "~/app/server/planning/decide";
-import { indexOf, plannedDevice } from "~/app/server/planning/planning";
+import { indexOf } from "~/app/server/planning/planning";
 import { imageTitles, shownWays } from "~/app/server/planning/shownWays";
 import { Decide } from "~/app/ui/Decide";
 import { Notice } from "~/app/ui/Notice";
@@ -10,23 +11,26 @@ import { StopList } from "~/app/ui/Reasons";
 import { Scroll } from "~/app/ui/Scroll";
 import { VerdictMark } from "~/app/ui/Verdict";
 import { WayCompare } from "~/app/ui/WayCompare";
-import { acceptedWay, findStanding } from "~/store/devices";
+import { findStanding } from "~/store/devices";
 import { readPolicy } from "~/store/policy";
 import type { Route } from "./+types/route";
 
 export function loader({ params, request }: Route.LoaderArgs) {
   const standing = findStanding(db(), params.tag);
   if (!standing) throw notFound(`There is no device ${params.tag}`);
-  const { plan } = plannedDevice(db(), standing);
-  const chosen = acceptedWay(standing);
+  const {
+    planned: { plan },
+    way: chosen,
+    stale,
+  } = acceptedOf(db(), standing);
   const compare = new URL(request.url).searchParams.getAll("compare");
   return {
     tag: standing.tag,
     verdict: plan.verdict,
     says: plan.says,
     chosen: chosen !== null,
-    stale: chosen !== null && !plan.ways.some((w) => w.id === chosen.id),
-    ways: shownWays(plan, chosen, compare, readPolicy(db()).policy),
+    stale,
+    ways: shownWays(plan, chosen, compare, readPolicy(db()).policy, stale !== null),
     stops: plan.stops,
     titles: imageTitles([plan], indexOf(db())),
   };
@@ -39,7 +43,9 @@ export async function action({ request, params }: Route.ActionArgs) {
     form.get("do") === "take-back"
       ? takeBack(db(), params.tag, handOf(request))
       : acceptWay(db(), [params.tag], String(form.get("way") ?? ""), reason, handOf(request));
-  return wrong ? data({ says: wrong, reason }, { status: 409 }) : redirect(`/devices/${params.tag}/ways`);
+  if (wrong) return data({ says: wrong, reason }, { status: 409 });
+  const back = `/bench/${params.tag}`;
+  return redirect(form.get("back") === back ? back : `/devices/${params.tag}/ways`);
 }
 
 export default function DeviceWays({ loaderData, actionData }: Route.ComponentProps) {
@@ -57,10 +63,7 @@ export default function DeviceWays({ loaderData, actionData }: Route.ComponentPr
       <p className="mt-1 font-semibold">{says}</p>
       {actionData?.says && <Notice kind="wrong">{actionData.says}</Notice>}
       {stale && (
-        <Notice kind="caution">
-          The accepted way is no longer among the open ones: a fact, an image or the policy has changed. Look again
-          before the bench goes on.
-        </Notice>
+        <Notice kind="caution">{stale.says}. Sheet, script and bench wait until a way is accepted again.</Notice>
       )}
       {chosen && (
         <Form method="post" className="my-2 flex gap-2">

@@ -1,0 +1,27 @@
+import { takeReport } from "~/app/server/bench/takeReport";
+import { aheadOf } from "~/app/server/http/clock";
+import { db } from "~/app/server/http/context";
+import { discardBody } from "~/app/server/http/discard";
+import { MAX_REPORT } from "~/core/runbook/report";
+import type { Route } from "./+types/route";
+
+const say = (status: number, body: unknown) => Response.json(body, { status });
+
+/** Takes what a bench script reports of its run, as JSON lines. */
+export async function action({ request, params }: Route.ActionArgs) {
+  // Scripts send no such header; a page of another site would, and has no business here.
+  if (request.headers.get("sec-fetch-site") === "cross-site")
+    return say(403, { says: "Reports come from bench scripts, not from other sites" });
+  if (Number(request.headers.get("content-length") ?? 0) > MAX_REPORT) {
+    await discardBody(request);
+    return say(413, { says: `A report may have ${MAX_REPORT / 1e6} MB at most` });
+  }
+  const text = await request.text();
+  if (text.length > MAX_REPORT) return say(413, { says: `A report may have ${MAX_REPORT / 1e6} MB at most` });
+  const answer = takeReport(db(), params.tag, text, aheadOf(db()));
+  return say(answer.ok ? 200 : answer.status, answer);
+}
+
+export function loader() {
+  return say(405, { says: "Post the report of a bench script here, as JSON lines" });
+}

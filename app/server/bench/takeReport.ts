@@ -1,0 +1,116 @@
+import { factsOfAnswer } from "~/core/device/readOut";
+import { runThatCounts } from "~/core/lane/station";
+import { type ReportLine, readReport } from "~/core/runbook/report";
+import { readRunbook, type Step } from "~/core/runbook/step";
+import type { Store } from "~/store/database";
+import { findStanding, type Standing } from "~/store/devices";
+import { writeFacts } from "~/store/facts";
+import { appendReport, lastReported } from "~/store/reports";
+import { findRun, positionOf, type RunRow, runStanding, stepsOf } from "~/store/runs";
+import { actAtBench } from "./actAtBench";
+
+export type ReportAnswer =
+  | {
+      readonly ok: true;
+      /** Lines that were new. */
+      readonly taken: number;
+      /** Steps of the run that are done now. */
+      readonly done: number;
+      readonly steps: number;
+      /** What a line could not do, in words: the report is kept all the same. */
+      readonly refused: readonly string[];
+    }
+  | { readonly ok: false; readonly status: 400 | 404 | 409; readonly says: string };
+
+/** Who a script's lines are signed by. */
+const SCRIPT = "Bench script";
+
+/**
+ * Takes in what a bench script reports: begins the run where none was, moves it on step by step, keeps output and what the
+ * device told. Lines that were taken in before are passed over: a report may be sent again and again, or dropped on the
+ * bench page afterwards.
+ *
+ * @param ahead how far the lane's clock is ahead of the machine's, ms
+ */
+export function takeReport(store: Store, tag: string, text: string, ahead: number): ReportAnswer {
+  const read = readReport(text);
+  if (!read.ok) return { ok: false, status: 400, says: read.says };
+  return store.transaction((): ReportAnswer => {
+    const standing = findStanding(store, tag);
+    if (!standing) return { ok: false, status: 404, says: `There is no device ${tag}` };
+    if (read.lines.length === 0) return { ok: false, status: 400, says: "The report is empty" };
+    const begun = ensureRun(store, standing, read.lines[0], ahead);
+    if (typeof begun === "string") return { ok: false, status: 409, says: begun };
+    const runbook = readRunbook(begun.runbook);
+    const refused: string[] = [];
+    let taken = 0;
+    let last = 0;
+    for (const line of read.lines) {
+      // Clients report whole seconds: what comes later in the report comes later in the record.
+      last = Math.max(Date.parse(line.at) + ahead, last + 1);
+      if (line.seq <= lastReported(store, begun.id, line.session)) continue;
+      taken++;
+      const hand = { by: SCRIPT, at: new Date(last).toISOString() };
+      const { session, seq, event, exit, tail } = line;
+      const place = line.step - 1;
+      appendReport(store, begun.id, {
+        session,
+        seq,
+        place,
+        event,
+        exit,
+        values: JSON.stringify(line.values),
+        tail: tail.slice(0, 4000),
+        ...hand,
+      });
+      const step: Step | undefined = runbook.steps[place];
+      if (!step || step.code !== line.code) {
+        refused.push(`Step ${line.step} (${line.code}) is not on the sheet of this run`);
+        continue;
+      }
+      const said = Object.entries(line.values).flatMap(([name, value]) => factsOfAnswer(name, value));
+      writeFacts(
+        store,
+        standing.id,
+        said.map(([key, value]) => ({ key, value, source: "read" as const, ...hand })),
+      );
+      const wrong = moveOn(store, standing.tag, begun, line, place, hand);
+      if (wrong) refused.push(wrong);
+    }
+    const { place } = positionOf(stepsOf(store, begun.id), begun.steps);
+    return { ok: true, taken, done: place, steps: begun.steps, refused };
+  })();
+}
+
+function moveOn(
+  store: Store,
+  tag: string,
+  run: RunRow,
+  line: ReportLine,
+  place: number,
+  hand: { by: string; at: string },
+): string | null {
+  const position = positionOf(stepsOf(store, run.id), run.steps);
+  // A step that somebody has done by hand in the meantime is done.
+  if (place < position.place) return null;
+  const act = { begun: "begun", done: "done", failed: "wrong" }[line.event];
+  // Trying a step again after it went wrong is what running the script again means.
+  if (position.wrong !== null && line.event !== "failed")
+    actAtBench(store, tag, { act: "again", place, note: "", yes: false }, hand);
+  const note = line.event === "failed" ? line.tail.slice(0, 1000) || "The script stopped here" : "";
+  return actAtBench(store, tag, { act, place, note, yes: true }, hand);
+}
+
+/** The run the report belongs to; begun now where there is none. @returns what is wrong in words otherwise */
+function ensureRun(store: Store, standing: Standing, first: ReportLine, ahead: number): RunRow | string {
+  const counts = () => {
+    const now = findStanding(store, standing.tag);
+    const run = now && runThatCounts(runStanding(store, now.run), now.decision);
+    return run ? (findRun(store, standing.id) ?? null) : null;
+  };
+  const running = counts();
+  if (running) return running;
+  const at = new Date(Date.parse(first.at) + ahead - 1).toISOString();
+  const wrong = actAtBench(store, standing.tag, { act: "begin", place: 0, note: "", yes: false }, { by: SCRIPT, at });
+  return wrong ?? counts() ?? "The run could not be begun";
+}
