@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { apiOf } from "~/core/android/releases";
+import { isHardwareList } from "./brokenHardware";
 
 /**
  * Where a fact came from. `read` is a measurement: a client or a gate printed it. `run` is what a sheet promises of a step
@@ -65,7 +66,7 @@ export const FACTS = {
     value: text,
   },
   "base.release": {
-    says: "Android version of the vendor part",
+    says: "Release of the vendor part",
     ask: "Run the read-out while the system runs: version of the vendor part",
     value: text.refine((v) => apiOf(v) !== null, "This is not an Android version; write it like 11 or 8.1"),
   },
@@ -190,7 +191,17 @@ export const FACTS = {
     ask: "Look whether the set-up screen or somebody's data is on it",
     value: z.enum(["donor", "workshop", "clean", "must-format"]),
   },
-  "hardware.broken": { says: "Broken hardware", ask: "Try the hardware", value: z.string().max(200) },
+  "hardware.broken": {
+    says: "Broken hardware",
+    ask: "Try the hardware, and tick what does not work",
+    value: z
+      .string()
+      .max(200)
+      .refine(
+        isHardwareList,
+        "Name hardware from the list: calls, mobile-data, wifi, bluetooth, camera, rotation, fingerprint, nfc, speaker, gps; or none",
+      ),
+  },
 } as const satisfies Record<string, FactKind>;
 
 export type FactKey = keyof typeof FACTS;

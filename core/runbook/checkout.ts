@@ -15,11 +15,18 @@ export interface CheckItem {
   readonly must: boolean;
 }
 
+/** What was written down of a device before its run. */
+export interface Before {
+  readonly baseband?: string;
+  /** End of the IMEI on its label. */
+  readonly imeiEnd?: string;
+}
+
 /**
  * What to check on a device after its run: the promised version and patch, radio and identity, and precisely the hardware
  * that the need asks for or the image is known to break.
  */
-export function checkItems(way: Way, model: Model, need: Need | null): CheckItem[] {
+export function checkItems(way: Way, model: Model, need: Need | null, before: Before = {}): CheckItem[] {
   const items: CheckItem[] = [
     { item: "release", title: "Android version", says: "Settings, About", expect: way.release, must: true },
     { item: "patch", title: "Security patch", says: "Settings, About", expect: way.patch, must: false },
@@ -43,14 +50,14 @@ export function checkItems(way: Way, model: Model, need: Need | null): CheckItem
       {
         item: "identity",
         title: "Identity present",
-        says: "Dial *#06#: it shows the IMEI on the label",
+        says: `Dial *#06#: it shows the same IMEI as before${before.imeiEnd ? `, ending ${before.imeiEnd}` : ", the one on the label"}`,
         expect: null,
         must: true,
       },
       {
         item: "baseband",
         title: "Radio present",
-        says: "Settings, About: a baseband version shows, not “unknown”",
+        says: `Settings, About: a baseband version shows, not “unknown”${before.baseband ? `. Before the run it was ${before.baseband}` : ""}`,
         expect: null,
         must: true,
       },
@@ -74,5 +81,22 @@ export function checkItems(way: Way, model: Model, need: Need | null): CheckItem
       must: (need?.hardware.includes(hardware) ?? false) || hardware === "wifi",
     });
   }
+  const lacksCalls =
+    model.form === "phone" && way.fit.hardwareNot.concat(way.faults).some((h) => h.hardware === "calls");
+  if (lacksCalls)
+    items.push({
+      item: "label.not-a-phone",
+      title: "Label: not a phone",
+      says: "Calls do not work on it. Put the label “not a phone: no calls, no emergency calls” on it",
+      expect: null,
+      must: true,
+    });
+  items.push({
+    item: "reset",
+    title: "Reset after the tests",
+    says: "The set-up you walked through and the workshop's Wi-Fi are on it now: reset it from Settings and leave it at the first page",
+    expect: null,
+    must: true,
+  });
   return items;
 }

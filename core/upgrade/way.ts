@@ -3,6 +3,7 @@ import { releaseOf } from "~/core/android/releases";
 import { Hardware } from "~/core/catalogue/common";
 import type { Need } from "~/core/catalogue/need";
 import { floorOf } from "~/core/catalogue/need";
+import { brokenHardware } from "~/core/device/brokenHardware";
 import { FACTS, FactKey } from "~/core/device/fact";
 import { currentValue, lookUp } from "~/core/device/lookUp";
 import type { Policy, RankKey } from "~/core/policy/policy";
@@ -115,6 +116,8 @@ export function isFinished(
 /** What a finished path comes to: everything two ways are compared by. */
 export interface End extends Ranked {
   readonly path: Path;
+  /** Hardware that works in the end. */
+  readonly working: readonly Hardware[];
 }
 
 type Ranked = Pick<
@@ -134,7 +137,9 @@ type Ranked = Pick<
   | "faults"
 >;
 
-type Fit = Pick<Way, "fit" | "faults">;
+interface Fit extends Pick<Way, "fit" | "faults"> {
+  readonly working: readonly Hardware[];
+}
 
 /** Works out the ends of a search for one need; what ends alike is fitted once. */
 export class Ends {
@@ -148,14 +153,15 @@ export class Ends {
     private readonly need: Need,
   ) {
     this.floor = floorOf(need).api;
-    this.broken = (currentValue(world.device.facts, "hardware.broken") ?? "").split(/[,;]\s*/);
+    this.broken = brokenHardware(currentValue(world.device.facts, "hardware.broken") ?? "");
   }
 
   of(path: Path): End {
     const { state } = path;
-    const { fit, faults } = this.fitOf(path);
+    const { fit, faults, working } = this.fitOf(path);
     return {
       path,
+      working,
       fit,
       faults,
       enough: path.untouched && fit.works && state.api >= this.floor + this.world.policy.enoughMargin,
@@ -181,6 +187,7 @@ export class Ends {
     const image = state.image === null ? null : (index.images.get(state.image)?.image ?? null);
     const faults = faultsOn(image, model);
     const broken = new Set<string>([...faults.map((f) => f.hardware), ...this.broken]);
+    const working = model.hardware.filter((h) => !broken.has(h));
     const stock = state.system === "stock";
     const services = lookUp(facts, "services.addon");
     // A stock build says whether it brings the services; one that nobody recorded is taken for an ordinary one.
@@ -191,15 +198,15 @@ export class Ends {
         services: built || state.services !== null,
         integrity: stock ? state.locked : (image?.integrity ?? false) && !image?.rooted,
         cpu: image?.cpu ?? model.cpu,
-        working: model.hardware.filter((h) => !broken.has(h)),
+        working,
         faults,
       },
       model,
       this.need,
     );
-    const both = { fit, faults };
-    this.fits.set(key, both);
-    return both;
+    const judged = { fit, faults, working };
+    this.fits.set(key, judged);
+    return judged;
   }
 
   /** What the operations left open, and what the end itself rests on though no operation asked for it. */
@@ -229,7 +236,7 @@ export class Ends {
 
 /** Turns an end into a way, with everything that is told of it. */
 export function wayOf(end: End, world: SearchWorld): Way {
-  const { path, ...ranked } = end;
+  const { path, working, ...ranked } = end;
   const { state } = path;
   const bounds = boundOf(path);
   const operations = operationsOf(path);
@@ -242,7 +249,7 @@ export function wayOf(end: End, world: SearchWorld): Way {
     release: releaseOf(state.api) ?? String(state.api),
     basePatch: state.basePatch,
     keeps: path.untouched,
-    cautions: cautionsOf(end, world, bounds),
+    cautions: cautionsOf(path, working, world, bounds),
     writes,
     back: writes ? wayBackFrom(state, world) : null,
   };
@@ -252,7 +259,8 @@ const wayId = (operations: Way["operations"]) =>
   operations.map((o) => (o.image ? `${o.kind}:${o.image}` : o.kind)).join("+") || "nothing";
 
 function cautionsOf(
-  { path: { state, untouched } }: End,
+  { state, untouched }: Path,
+  working: readonly Hardware[],
   { index, device, policy }: SearchWorld,
   bounds: ReturnType<typeof boundOf>,
 ) {
@@ -261,6 +269,12 @@ function cautionsOf(
   const withdrawn = untouched && image && withdrawnText(image, (id) => index.images.get(id)?.image.title);
   if (withdrawn)
     cautions.add(`The build that runs, ${image.title}: ${withdrawn.charAt(0).toLowerCase()}${withdrawn.slice(1)}`);
+  if (device.model.form === "phone" && !working.includes("calls"))
+    cautions.add("Calls do not work: it goes out with the label “not a phone” only");
+  if (!untouched && state.system !== "stock")
+    cautions.add(
+      "Terms of builds and of services packages vary: look at them before it goes out. The lane ships and links neither",
+    );
   if (state.system === "stock" && !state.locked && policy.relock === "when-stock" && device.model.relock)
     cautions.add(
       "It stays unlocked: nobody wrote its system whole here, and a device is never locked on trust. To lock it, write the whole stock package first",

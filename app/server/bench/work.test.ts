@@ -154,7 +154,12 @@ describe("checkout", () => {
     const { model, need } = planned(store, "TH-015");
     const run = findRun(store, standing(store, "TH-015").id);
     if (!way || !model || !run) throw new Error("TH-015 is not at checkout");
-    return { device: standing(store, "TH-015").id, run: run.id, items: checkItems(JSON.parse(way), model, need) };
+    return {
+      device: standing(store, "TH-015").id,
+      run: run.id,
+      items: checkItems(JSON.parse(way), model, need),
+      facts: planned(store, "TH-015").facts,
+    };
   };
 
   test("a measured release that differs from the promise is not all right, whatever was ticked", () => {

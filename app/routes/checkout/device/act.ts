@@ -1,12 +1,44 @@
+import { Hardware } from "~/core/catalogue/common";
+import { brokenHardware, hardwareText } from "~/core/device/brokenHardware";
+import { type Fact, readFactValue } from "~/core/device/fact";
+import { type CurrentFacts, currentValue } from "~/core/device/lookUp";
 import type { CheckItem } from "~/core/runbook/checkout";
 import { appendChecks, checkoutEnd, checksOf, endCheckout } from "~/store/checkouts";
 import type { Hand, Store } from "~/store/database";
+import { appendFacts } from "~/store/facts";
 
 export interface Asked {
   readonly device: number;
   readonly run: number;
   readonly items: readonly CheckItem[];
   readonly form: Readonly<Record<string, string>>;
+  /** What is known of the device so far. */
+  readonly facts: CurrentFacts;
+}
+
+const MEASURES = { release: "android.release", patch: "build.patch" } as const;
+
+/** What was measured at Checkout, as facts: version and patch as typed, hardware that was tried. */
+function measuredFacts(
+  entries: readonly { readonly item: string; readonly measured: string; readonly result: string }[],
+  facts: CurrentFacts,
+  hand: Hand,
+): Fact[] {
+  const found: Fact[] = [];
+  const broken = new Set<Hardware>(brokenHardware(currentValue(facts, "hardware.broken") ?? ""));
+  const before = hardwareText(broken);
+  for (const { item, measured, result } of entries) {
+    if (item === "release" || item === "patch") {
+      const read = measured ? readFactValue(MEASURES[item], measured) : null;
+      if (read?.ok) found.push({ key: MEASURES[item], value: read.value, source: "typed", ...hand });
+    }
+    const hardware = Hardware.safeParse(item.replace("hardware.", ""));
+    if (hardware.success && result === "not-ok") broken.add(hardware.data);
+    if (hardware.success && result === "ok") broken.delete(hardware.data);
+  }
+  const now = hardwareText(broken);
+  if (now !== before) found.push({ key: "hardware.broken", value: now, source: "typed", ...hand });
+  return found;
 }
 
 /**
@@ -15,7 +47,7 @@ export interface Asked {
  *
  * @returns what is wrong in words, or null
  */
-export function actAtCheckout(store: Store, { device, run, items, form }: Asked, hand: Hand): string | null {
+export function actAtCheckout(store: Store, { device, run, items, form, facts }: Asked, hand: Hand): string | null {
   return store.transaction(() => {
     if (checkoutEnd(store, run)) return "This checkout was closed already. Reload the page";
     const before = checksOf(store, run);
@@ -29,6 +61,7 @@ export function actAtCheckout(store: Store, { device, run, items, form }: Asked,
       return old?.result === result && old.measured === measured ? [] : [{ item, measured, result }];
     });
     appendChecks(store, device, run, entries, hand);
+    appendFacts(store, device, measuredFacts(entries, facts, hand));
     if (form.act === "save") return null;
     const now = checksOf(store, run);
     if (form.act === "back") {

@@ -1,39 +1,49 @@
 import { data, Form, Link, redirect } from "react-router";
+import { acceptedOf } from "~/app/server/bench/accepted";
 import { db, handOf, notFound } from "~/app/server/http/context";
-import { plannedDevice } from "~/app/server/planning/planning";
 import { smallChart } from "~/app/server/planning/smallChart";
 import { AreaField } from "~/app/ui/Field";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { UpshiftChart } from "~/app/ui/UpshiftChart";
 import { timeText } from "~/app/ui/words";
+import { isFinishedRun } from "~/core/lane/station";
 import { checkItems } from "~/core/runbook/checkout";
 import { checkoutEnd, checksOf } from "~/store/checkouts";
-import { acceptedWay, findStanding } from "~/store/devices";
-import { findRun, positionOf, stepsOf } from "~/store/runs";
+import { findStanding } from "~/store/devices";
+import { reportsOf } from "~/store/reports";
 import type { Route } from "./+types/route";
 import { actAtCheckout } from "./act";
 
 function itemsFor(tag: string) {
   const standing = findStanding(db(), tag);
   if (!standing) throw notFound(`There is no device ${tag}`);
-  const run = findRun(db(), standing.id);
-  const planned = plannedDevice(db(), standing);
+  const { planned, way, run } = acceptedOf(db(), standing);
   const { model, need } = planned;
-  const way = acceptedWay(standing);
-  const ready = Boolean(run && way && model && positionOf(stepsOf(db(), run.id), run.steps).finished);
-  return { standing, planned, run, way, ready, items: way && model ? checkItems(way, model, need) : [] };
+  const ready = run !== null && isFinishedRun(run);
+  const before = { baseband: run ? basebandBefore(run.run) : undefined, imeiEnd: standing.imei?.slice(-4) };
+  return { standing, planned, run, way, ready, items: way && model ? checkItems(way, model, need, before) : [] };
+}
+
+/** The radio version that was written down before the run changed anything. */
+function basebandBefore(run: number): string | undefined {
+  for (const report of reportsOf(db(), run)) {
+    const values = JSON.parse(report.values) as Record<string, string>;
+    const told = values["gsm.version.baseband"] ?? values["version-baseband"];
+    if (told) return told;
+  }
+  return undefined;
 }
 
 export function loader({ params }: Route.LoaderArgs) {
   const { standing, planned, run, ready, items, way } = itemsFor(params.tag);
-  const checks = run ? checksOf(db(), run.id) : new Map();
+  const checks = run ? checksOf(db(), run.run) : new Map();
   return {
     chart: smallChart(planned),
     tag: standing.tag,
     ready,
     release: way?.release ?? "",
-    end: run ? (checkoutEnd(db(), run.id) ?? null) : null,
+    end: run ? (checkoutEnd(db(), run.run) ?? null) : null,
     items: items.map((i) => ({
       ...i,
       measured: checks.get(i.item)?.measured ?? "",
@@ -43,10 +53,14 @@ export function loader({ params }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params }: Route.ActionArgs) {
-  const { standing, run, ready, items } = itemsFor(params.tag);
+  const { standing, planned, run, ready, items } = itemsFor(params.tag);
   const form = Object.fromEntries([...(await request.formData())].map(([k, v]) => [k, String(v)]));
   if (!ready || !run) return data({ says: "The run at the bench is not finished yet", form }, { status: 409 });
-  const wrong = actAtCheckout(db(), { device: standing.id, run: run.id, items, form }, handOf(request));
+  const wrong = actAtCheckout(
+    db(),
+    { device: standing.id, run: run.run, items, form, facts: planned.facts },
+    handOf(request),
+  );
   if (wrong) return data({ says: wrong, form }, { status: 409 });
   return redirect(form.act === "save" ? `/checkout/${params.tag}` : "/checkout");
 }
@@ -81,7 +95,7 @@ export default function CheckoutDevice({ loaderData, actionData }: Route.Compone
         </p>
       ) : (
         <Form method="post" className="mt-3">
-          <Scroll label="Images not reached">
+          <Scroll label="What to check">
             <table className="rows">
               <thead>
                 <tr>

@@ -1,5 +1,6 @@
 import { Form } from "react-router";
 import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
+import { HARDWARE_WORDS, type Hardware } from "~/core/catalogue/common";
 import { FACT_KEYS, FACTS } from "~/core/device/fact";
 
 /** Writes one fact down. */
@@ -15,7 +16,7 @@ export function FactForm({ kept }: { kept: Readonly<Record<string, string>> | nu
         label="Write down"
         name="key"
         defaultValue={kept?.key}
-        options={FACT_KEYS.map((k) => ({ value: k, text: FACTS[k].says }))}
+        options={FACT_KEYS.filter((k) => k !== "hardware.broken").map((k) => ({ value: k, text: FACTS[k].says }))}
       />
       <TextField label="Value" name="value" defaultValue={kept?.value} required />
       <button type="submit" className="btn">
@@ -42,6 +43,26 @@ export function ReadOutForm({ kept }: { kept: string }) {
       />
       <button type="submit" className="btn">
         Read it
+      </button>
+    </Form>
+  );
+}
+
+/** What does not work is ticked from the list: what is typed freely can't be held against a need. */
+export function HardwareForm({ has, broken }: { has: readonly Hardware[]; broken: readonly Hardware[] }) {
+  return (
+    <Form method="post" className="mt-3" preventScrollReset>
+      <input type="hidden" name="form" value="hardware" />
+      <fieldset className="flex flex-wrap gap-x-4 gap-y-1">
+        <legend className="label">Broken hardware</legend>
+        {has.map((h) => (
+          <label key={h} className="inline-flex items-center gap-1">
+            <input type="checkbox" name="broken" value={h} defaultChecked={broken.includes(h)} /> {HARDWARE_WORDS[h]}
+          </label>
+        ))}
+      </fieldset>
+      <button type="submit" className="btn mt-1 text-sm">
+        Save what is ticked
       </button>
     </Form>
   );

@@ -20,7 +20,12 @@ export function FactTable({ facts }: { facts: readonly FactLine[] }) {
           {facts.map((f) => (
             <tr key={f.key}>
               <td>{f.says}</td>
-              <td className="font-semibold">{f.value}</td>
+              <td className="font-semibold">
+                {f.value}
+                {f.contradictedBy && (
+                  <span className="block text-sm text-stop">contradicted by {f.contradictedBy}: read it again</span>
+                )}
+              </td>
               <td className="text-sm">
                 {f.source}, {f.by}, {timeText(f.at)}
                 {f.older.length > 0 && (

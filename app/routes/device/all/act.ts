@@ -1,5 +1,8 @@
+import { endDevice } from "~/app/server/bench/endDevice";
 import { handOf, notFound } from "~/app/server/http/context";
 import { takeReadOut } from "~/app/server/intake/takeReadOut";
+import { Hardware } from "~/core/catalogue/common";
+import { hardwareText } from "~/core/device/brokenHardware";
 import { FACT_KEYS, type FactKey, FactSource, readFactValue } from "~/core/device/fact";
 import { readImei } from "~/core/device/imei";
 import { StaleEdit, type Store } from "~/store/database";
@@ -29,6 +32,17 @@ export function actOnDevice(store: Store, request: Request, tag: string, form: F
     if (!read.ok) return refuse(read.says);
     appendFacts(store, standing.id, [{ key, value: read.value, source: "typed", ...hand }]);
     return { ok: true, anchor: "#facts" };
+  }
+  if (name === "hardware") {
+    const broken = form.getAll("broken").flatMap((h) => Hardware.safeParse(h).data ?? []);
+    appendFacts(store, standing.id, [
+      { key: "hardware.broken", value: hardwareText(broken), source: "typed", ...hand },
+    ]);
+    return { ok: true, anchor: "#facts" };
+  }
+  if (name === "end") {
+    const wrong = endDevice(store, standing, { result: kept.result ?? "", reason: kept.reason ?? "" }, hand);
+    return wrong ? refuse(wrong) : { ok: true, anchor: "" };
   }
   if (name === "read-out") {
     const wrong = takeReadOut(store, standing, kept.text ?? "", hand);

@@ -13,16 +13,18 @@ import {
   SOURCE_WORDS,
 } from "~/core/device/fact";
 import { currentFacts, currentValue } from "~/core/device/lookUp";
+import { DEVICE_END_WORDS, RUN_END_WORDS } from "~/core/lane/station";
 import { asideHistory } from "~/store/aside";
 import { checkoutEnd } from "~/store/checkouts";
 import { clearanceEvents } from "~/store/clearance";
 import type { Store } from "~/store/database";
 import { decisionsOf } from "~/store/decisions";
+import { deviceEnds } from "~/store/deviceEnds";
 import { acceptedWay, changesOfDevice } from "~/store/devices";
 import { evidenceOf } from "~/store/evidence";
 import { type FactEntry, factHistory } from "~/store/facts";
 import { knownAs, knownList } from "~/store/known";
-import { findRun, stepsOf } from "~/store/runs";
+import { runEnd, runsOf, stepsOf } from "~/store/runs";
 
 export interface FactLine {
   readonly key: FactKey;
@@ -31,6 +33,8 @@ export interface FactLine {
   readonly source: string;
   readonly by: string;
   readonly at: string;
+  /** A newer word against it: it has to be read again. */
+  readonly contradictedBy: string | null;
   readonly older: readonly {
     readonly value: string;
     readonly source: string;
@@ -52,7 +56,7 @@ export function factLines(history: readonly Fact[]): FactLine[] {
     const fact = current.get(key);
     if (!fact) return [];
     const older = history
-      .filter((f) => f.key === key && f !== fact)
+      .filter((f) => f.key === key && !(f.at === fact.at && f.source === fact.source && f.value === fact.value))
       .map((f) => ({ value: valueText(f.value), source: SOURCE_WORDS[f.source], at: f.at, by: f.by }))
       .reverse();
     return [
@@ -63,6 +67,9 @@ export function factLines(history: readonly Fact[]): FactLine[] {
         source: SOURCE_WORDS[fact.source],
         by: fact.by,
         at: fact.at,
+        contradictedBy: fact.contradictedBy
+          ? `${valueText(fact.contradictedBy.value)}, ${SOURCE_WORDS[fact.contradictedBy.source]}, ${fact.contradictedBy.by}`
+          : null,
         older,
       },
     ];
@@ -101,7 +108,7 @@ export function historyOf(store: Store, device: number): HistoryLine[] {
     lines.push({
       at: e.at,
       by: e.by,
-      says: `Clearance: ${CLEARANCE_EVENTS[e.event].says}, now “${CLEARANCE_STATES[e.state].says}”${e.evidence ? ` (${e.evidence})` : ""}`,
+      says: clearanceLine(CLEARANCE_EVENTS[e.event].says, CLEARANCE_STATES[e.state].says, e.evidence),
     });
   for (const d of decisionsOf(store, device)) {
     const way = acceptedWay(d);
@@ -124,11 +131,17 @@ export function historyOf(store: Store, device: number): HistoryLine[] {
       says: `${a.state === "aside" ? "Set aside" : "Back in the lane"}: ${DANGERS[a.kind].says.toLowerCase()}${a.note ? ` (${a.note})` : ""}`,
     });
   for (const c of changesOfDevice(store, device)) lines.push({ at: c.at, by: c.by, says: "Details changed" });
-  const run = findRun(store, device);
-  if (run) {
+  for (const run of runsOf(store, device)) {
     lines.push({ at: run.at, by: run.by, says: "Run begun at the bench" });
     for (const s of stepsOf(store, run.id))
       if (s.outcome === "wrong") lines.push({ at: s.at, by: s.by, says: `Step ${s.place + 1} went wrong: ${s.note}` });
+    const stopped = runEnd(store, run.id);
+    if (stopped)
+      lines.push({
+        at: stopped.at,
+        by: stopped.by,
+        says: `Run ended at step ${stopped.place + 1}: ${RUN_END_WORDS[stopped.result]} (${stopped.seen})`,
+      });
     const end = checkoutEnd(store, run.id);
     if (end)
       lines.push({
@@ -137,8 +150,18 @@ export function historyOf(store: Store, device: number): HistoryLine[] {
         says: end.result === "done" ? "Checked out, done" : `Back to the bench: ${end.note}`,
       });
   }
+  for (const e of deviceEnds(store, device))
+    lines.push({
+      at: e.at,
+      by: e.by,
+      says: e.result === "open" ? "Back onto the lane" : `Goes no further: ${DEVICE_END_WORDS[e.result]} (${e.reason})`,
+    });
   return lines.sort((a, b) => (a.at < b.at ? 1 : -1));
 }
+
+/** An event of the case; the state it leads to only where the event's name does not say it already. */
+const clearanceLine = (event: string, state: string, evidence: string) =>
+  `Clearance: ${event}${event.toLowerCase() === state.toLowerCase() ? "" : `, now “${state}”`}${evidence ? ` (${evidence})` : ""}`;
 
 /** What is asked of a device whose model is not known: what tells the candidates apart, and what the users' list knows. */
 export function whoIsIt(store: Store, device: PlannedDevice) {

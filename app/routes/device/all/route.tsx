@@ -1,25 +1,33 @@
 import { data, Form, Link, redirect } from "react-router";
+import { acceptedOf } from "~/app/server/bench/accepted";
 import { db, notFound } from "~/app/server/http/context";
-import { catalogueOf, indexOf, plannedDevice } from "~/app/server/planning/planning";
+import { whereaboutsOf } from "~/app/server/planning/lane";
+import { catalogueOf, indexOf } from "~/app/server/planning/planning";
 import { imageTitles } from "~/app/server/planning/shownWays";
 import { smallChart } from "~/app/server/planning/smallChart";
 import { Notice } from "~/app/ui/Notice";
 import { QuestionList, StopList } from "~/app/ui/Reasons";
 import { Scroll } from "~/app/ui/Scroll";
+import { StaleWay } from "~/app/ui/StaleWay";
 import { UpshiftChart } from "~/app/ui/UpshiftChart";
 import { VerdictMark } from "~/app/ui/Verdict";
 import { wayTitle } from "~/app/ui/WayCompare";
 import { dateText, minutesText, timeText } from "~/app/ui/words";
 import { modelTitle } from "~/core/catalogue/model";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
+import { brokenHardware } from "~/core/device/brokenHardware";
 import { maskNumber, readImei } from "~/core/device/imei";
-import { acceptedWay, changesOfDevice, findStanding, isTouched, tagOf } from "~/store/devices";
+import { currentValue } from "~/core/device/lookUp";
+import { outcomeOf, outcomeWords } from "~/core/lane/station";
+import { changesOfDevice, findStanding, isTouched, tagOf } from "~/store/devices";
 import { factsOf } from "~/store/facts";
 import { registerOf } from "~/store/register";
+import { runStanding } from "~/store/runs";
 import type { Route } from "./+types/route";
 import { actOnDevice } from "./act";
 import { DetailsForm } from "./DetailsForm";
-import { FactForm, ReadOutForm } from "./FactForms";
+import { EndDevice } from "./EndDevice";
+import { FactForm, HardwareForm, ReadOutForm } from "./FactForms";
 import { FactTable } from "./FactTable";
 import { factLines, historyOf, whoIsIt } from "./queries";
 import { WhoIsIt } from "./WhoIsIt";
@@ -28,9 +36,9 @@ export function loader({ params, request }: Route.LoaderArgs) {
   const standing = findStanding(db(), params.tag);
   if (!standing)
     throw notFound(`There is no device ${params.tag}. Look at Intake, or search for the end of its serial number`);
-  const planned = plannedDevice(db(), standing);
+  const accepted = acceptedOf(db(), standing);
+  const { planned, way: chosen } = accepted;
   const { plan, model, need } = planned;
-  const chosen = acceptedWay(standing);
   const imei = standing.imei ? readImei(standing.imei) : null;
   return {
     standing: { ...standing, way: undefined },
@@ -39,7 +47,9 @@ export function loader({ params, request }: Route.LoaderArgs) {
     returns: standing.returns === null ? null : tagOf(db(), standing.returns),
     whole: new URL(request.url).searchParams.get("numbers") === "whole",
     imeiSays: imei && !imei.ok ? imei.says : null,
-    model: model ? { id: model.id, title: modelTitle(model), names: model.names, board: model.board } : null,
+    model: model
+      ? { id: model.id, title: modelTitle(model), names: model.names, board: model.board, hardware: model.hardware }
+      : null,
     need: need ? { id: need.id, name: need.name } : null,
     needs: catalogueOf(db()).needs.map((n) => ({ value: n.id, text: n.name })),
     chart: smallChart(planned),
@@ -50,6 +60,10 @@ export function loader({ params, request }: Route.LoaderArgs) {
     history: historyOf(db(), standing.id),
     changed: changesOfDevice(db(), standing.id).length > 0,
     touched: isTouched(db(), standing.id),
+    broken: brokenHardware(currentValue(planned.facts, "hardware.broken") ?? ""),
+    stale: accepted.stale,
+    running: accepted.run !== null && accepted.run.done > 0,
+    outcome: outcomeOf(whereaboutsOf(planned, runStanding(db(), standing.run))),
   };
 }
 
@@ -79,6 +93,10 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
     history,
     changed,
     touched,
+    broken,
+    stale,
+    running,
+    outcome,
   } = loaderData;
   const clearance = CLEARANCE_STATES[standing.clearance];
   const way = chosen ?? plan.best;
@@ -105,6 +123,8 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
           {standing.aside ? "Set aside: what to do" : "Swollen, hot, wet, broken glass?"}
         </Link>
       </p>
+      {outcome !== "open" && outcome !== "set-aside" && <Notice kind="done">{outcomeWords(outcome)}.</Notice>}
+      {stale && <StaleWay tag={standing.tag} stale={stale} running={running} />}
       {imeiSays && <Notice kind="wrong">IMEI: {imeiSays}. Correct it under Details.</Notice>}
       {actionData && !actionData.ok && <Notice kind="wrong">{actionData.says}</Notice>}
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-5 xl:grid-cols-[minmax(0,1fr)_24rem]">
@@ -163,6 +183,7 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
           <section className="sheet" aria-labelledby="facts">
             <h2 id="facts">What is known</h2>
             <FactTable facts={facts} />
+            {model && <HardwareForm key={broken.join()} has={model.hardware} broken={broken} />}
             <FactForm
               key={`f${facts.length}`}
               kept={actionData && !actionData.ok && actionData.form === "fact" ? actionData.kept : null}
@@ -236,6 +257,15 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
               )}
             </Form>
           </section>
+          {outcome !== "handed-over" && outcome !== "set-aside" && (
+            <section className="sheet" aria-labelledby="ends">
+              <h2 id="ends">Not this way</h2>
+              <EndDevice
+                ended={standing.ended}
+                kept={actionData && !actionData.ok && actionData.form === "end" ? actionData.kept : null}
+              />
+            </section>
+          )}
           <section className="sheet" aria-labelledby="history">
             <h2 id="history">History</h2>
             <ol className="mt-2 space-y-2">

@@ -3,11 +3,12 @@ import { db, handOf } from "~/app/server/http/context";
 import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
 import { Notice } from "~/app/ui/Notice";
 import type { FollowUpPolicy } from "~/core/clearance/followUp";
-import { Policy, RANK_WORDS, RankKey } from "~/core/policy/policy";
+import { Policy, RankKey } from "~/core/policy/policy";
 import { SCHOOL_KEYS, SCHOOLS, sideWords } from "~/core/policy/schools";
 import { StaleEdit } from "~/store/database";
 import { readPolicy, savePolicy } from "~/store/policy";
 import type { Route } from "./+types/route";
+import { RankList } from "./RankList";
 
 export function loader({ request }: Route.LoaderArgs) {
   return { ...readPolicy(db()), saved: new URL(request.url).searchParams.has("saved") };
@@ -31,19 +32,20 @@ const FOLLOW_UP: readonly { name: keyof FollowUpPolicy; label: string; hint: str
   },
 ];
 
-/** The order of the aspects as the form gives it: by the number typed beside each. */
-function rankFrom(form: FormData): RankKey[] {
-  return RankKey.options
-    .map((key, i) => ({ key, place: Number(form.get(`rank.${key}`) || 99) + i / 1000 }))
-    .sort((a, b) => a.place - b.place)
-    .map((r) => r.key);
-}
+/** The order of the aspects as a form gives it: by the number beside each; what has none comes last. */
+const rankOf = (typed: Readonly<Record<string, string>> | undefined, otherwise: readonly RankKey[]): RankKey[] =>
+  typed === undefined
+    ? [...otherwise]
+    : RankKey.options
+        .map((key, i) => ({ key, place: Number(typed[`rank.${key}`] || 99) + i / 1000 }))
+        .sort((a, b) => a.place - b.place)
+        .map((r) => r.key);
 
 export async function action({ request }: Route.ActionArgs) {
   const form = await request.formData();
   const kept = Object.fromEntries([...form].map(([k, v]) => [k, String(v)]));
   const read = Policy.safeParse({
-    rank: rankFrom(form),
+    rank: rankOf(kept, []),
     ...Object.fromEntries(SCHOOL_KEYS.map((key) => [key, kept[key]])),
     priorRuns: Number(kept.priorRuns),
     batteryFloor: Number(kept.batteryFloor),
@@ -124,26 +126,23 @@ export default function PolicyPage({ loaderData, actionData }: Route.ComponentPr
             defaultValue={kept?.sureFrom ?? Math.round(policy.sureFrom * 100)}
             hint="Default 75. Below it a way is put behind surer ones."
           />
+          <TextField
+            label="The handbook's rates weigh as much as so many own runs"
+            name="priorRuns"
+            type="number"
+            min={1}
+            max={100}
+            defaultValue={kept?.priorRuns ?? policy.priorRuns}
+            hint="Default 10. After as many own runs, what the bench taught and what the handbook says count alike."
+          />
         </section>
         <section className="sheet" aria-labelledby="rank">
           <h2 id="rank">What ways are compared by</h2>
-          <p className="hint">The first aspect in which two ways differ decides. Number them in your order.</p>
-          <ol className="mt-2 space-y-1">
-            {policy.rank.map((key, i) => (
-              <li key={key} className="flex items-center gap-2">
-                <input
-                  aria-label={`Place of: ${RANK_WORDS[key]}`}
-                  name={`rank.${key}`}
-                  type="number"
-                  min={1}
-                  max={policy.rank.length}
-                  defaultValue={kept?.[`rank.${key}`] ?? i + 1}
-                  className="field w-16 shrink-0"
-                />
-                <span>{RANK_WORDS[key]}</span>
-              </li>
-            ))}
-          </ol>
+          <p className="hint">
+            The first aspect in which two ways differ decides. Move them with the mouse; with the keyboard press space
+            on a handle, then the arrow keys.
+          </p>
+          <RankList rank={rankOf(kept, policy.rank)} />
         </section>
         <section className="sheet space-y-4" aria-labelledby="follow">
           <h2 id="follow">Clearance</h2>

@@ -22,7 +22,7 @@ export default function Records({ loaderData }: Route.ComponentProps) {
       </div>
       <p className="hint my-2">
         {countText(rows.length, "device")} that left the lane, with what was promised and what was measured. The CSV
-        holds no identity numbers.
+        holds neither identity numbers nor donors' names.
       </p>
       {rows.length === 0 ? (
         <p className="sheet">No device has left the lane yet. It does when Checkout says done.</p>
@@ -48,7 +48,10 @@ export default function Records({ loaderData }: Route.ComponentProps) {
                   </td>
                   <td>{r.device}</td>
                   <td>{r.need}</td>
-                  <td>{r.ended}</td>
+                  <td>
+                    {r.ended}
+                    {r.why && <span className="hint block">{r.why}</span>}
+                  </td>
                   <td>{r.promised ? `Android ${r.promised}` : "—"}</td>
                   <td>{r.measured ? `Android ${r.measured}` : "—"}</td>
                   <td>{r.at ? `${timeText(r.at)}, ${r.by}` : "—"}</td>

@@ -1,16 +1,18 @@
 import { placedDevices } from "~/app/server/planning/lane";
 import { deviceName } from "~/app/server/planning/planning";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
+import { DEVICE_END_WORDS } from "~/core/lane/station";
 import { checkoutEnd, checksOf } from "~/store/checkouts";
 import type { Store } from "~/store/database";
+import { deviceEnds } from "~/store/deviceEnds";
 import { acceptedWay } from "~/store/devices";
 
 export interface RecordRow {
   readonly tag: string;
   readonly device: string;
-  readonly donor: string;
   readonly need: string;
   readonly ended: string;
+  readonly why: string;
   readonly promised: string;
   readonly measured: string;
   readonly notRight: string;
@@ -26,12 +28,18 @@ export function recordRows(store: Store, batch: string | null): RecordRow[] {
       const way = acceptedWay(d.standing);
       const checks = d.standing.run === null ? null : checksOf(store, d.standing.run);
       const end = d.standing.run === null ? undefined : checkoutEnd(store, d.standing.run);
+      const gone = d.standing.ended ? deviceEnds(store, d.standing.id).at(-1) : undefined;
       return {
         tag: d.standing.tag,
         device: deviceName(d),
-        donor: d.standing.donor,
         need: d.need?.name ?? "",
-        ended: end?.result === "done" ? "handed over" : CLEARANCE_STATES[d.standing.clearance].says.toLowerCase(),
+        ended:
+          d.outcome === "handed-over"
+            ? "handed over"
+            : d.standing.ended
+              ? DEVICE_END_WORDS[d.standing.ended]
+              : CLEARANCE_STATES[d.standing.clearance].says.toLowerCase(),
+        why: gone?.reason ?? "",
         promised: end && way ? way.release : "",
         measured: checks?.get("release")?.measured ?? "",
         notRight: checks
@@ -40,8 +48,8 @@ export function recordRows(store: Store, batch: string | null): RecordRow[] {
               .map((c) => c.item)
               .join(" ")
           : "",
-        at: end?.at ?? "",
-        by: end?.by ?? "",
+        at: gone?.at ?? end?.at ?? "",
+        by: gone?.by ?? end?.by ?? "",
       };
     });
 }
