@@ -37,6 +37,7 @@ export default [
   route("bench", "routes/bench/waiting/route.tsx"),
   route("prepare", "routes/bench/prepare/route.tsx"),
   route("prepare/:file", "routes/bench/prepare/files.ts"),
+  route("bench/taught", "routes/bench/taught/route.tsx"),
   route("bench/live", "routes/bench/live/route.ts"),
   route("devices/:tag/report", "routes/bench/report/route.ts"),
   route("bench/:tag", "routes/bench/run/route.tsx"),

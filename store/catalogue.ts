@@ -96,9 +96,16 @@ export function readRevisions(store: Store): {
   readonly catalogue: number;
   readonly policy: number;
   readonly lane: number;
+  readonly experience: number;
 } {
   const rows = new Map(revisions(store, {}).map((r) => [r.topic, r.n]));
-  return { catalogue: rows.get("catalogue") ?? 0, policy: rows.get("policy") ?? 0, lane: rows.get("lane") ?? 0 };
+  const of = (topic: string) => rows.get(topic) ?? 0;
+  return {
+    catalogue: of("catalogue"),
+    policy: of("policy"),
+    lane: of("lane"),
+    experience: of("experience"),
+  };
 }
 
 const changesOf = query<{ kind: string; entry: string }, { doc: string | null; at: string; by: string }>(`

@@ -20,6 +20,12 @@ const insertEnd = change<{ device: number; run: number; result: string; note: st
   INSERT INTO checkout_end (device, run, result, note, at, by) VALUES (@device, @run, @result, @note, @at, @by)
 `);
 
+const everyEnd = query<object, { run: number; result: "done" | "back" }>(`
+  SELECT run, result FROM checkout_end ORDER BY id
+`);
+/** How checkouts ended, all of them. */
+export const allCheckoutEnds = (store: Store) => everyEnd(store, {});
+
 /** Newest entry of each check item. */
 export function checksOf(store: Store, run: number): Map<string, CheckoutRow> {
   return new Map(checkout(store, { run }).map((row) => [row.item, row]));

@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import { describeRelease } from "~/core/android/releases";
 import { HARDWARE_WORDS } from "~/core/catalogue/common";
 import { RANK_WORDS, type RankKey } from "~/core/policy/policy";
+import { oddsText } from "~/core/upgrade/odds";
 import type { Way } from "~/core/upgrade/way";
 import { operationWords } from "~/core/ways/registry";
 import { Scroll } from "./Scroll";
@@ -79,9 +80,39 @@ const LINES: readonly { readonly name: string; readonly show: (way: Way) => Reac
   { name: "Unattended", show: (w) => minutesText(w.unattendedMinutes) },
   { name: "Waiting", show: (w) => (w.waitingDays ? `${w.waitingDays} days` : "none") },
   { name: "To fetch", show: (w) => bytesText(w.bytes) },
-  { name: "Goes well", show: (w) => `${percentText(w.success)} at the first try` },
+  {
+    name: "Goes well",
+    show: (w) => (
+      <>
+        {percentText(w.success)} at the first try
+        <span className="hint block">{oddsText(w)}</span>
+      </>
+    ),
+  },
   { name: "Wipes", show: (w) => w.wipes },
   { name: "Can't be undone", show: (w) => (w.irreversible.length ? w.irreversible.join("; ") : "nothing") },
+  {
+    name: "The way back",
+    show: (w) =>
+      !w.writes
+        ? "nothing is written"
+        : w.back
+          ? `${w.back.title}, about ${w.back.minutes} min`
+          : "none: no stock package in the catalogue",
+  },
+  {
+    name: "Mind",
+    show: (w) =>
+      w.cautions.length ? (
+        <ul className="space-y-1 text-sm">
+          {w.cautions.map((c) => (
+            <li key={c}>{c}</li>
+          ))}
+        </ul>
+      ) : (
+        "nothing more"
+      ),
+  },
   { name: "Open questions", show: (w) => (w.questions.length ? w.questions.map((q) => q.says).join("; ") : "none") },
   {
     name: "What is done",

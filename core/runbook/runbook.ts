@@ -6,6 +6,7 @@ import type { CurrentFacts } from "~/core/device/lookUp";
 import { currentValue } from "~/core/device/lookUp";
 import type { Policy } from "~/core/policy/policy";
 import type { CatalogueIndex } from "~/core/upgrade/catalogueIndex";
+import { oddsText } from "~/core/upgrade/odds";
 import { initialState, type PlanState, planDeviceOf } from "~/core/upgrade/state";
 import { changedFacts, interruptedFacts } from "~/core/upgrade/stateFacts";
 import type { Way } from "~/core/upgrade/way";
@@ -113,6 +114,7 @@ export function writeRunbook(request: RunbookRequest): Runbook {
     promisedApi: way.api,
     files,
     cautions: sheetCautions(way, model),
+    odds: `${Math.round(way.success * 100)} % at the first try; ${oddsText(way)}`,
     wayBack: wayBackText(way, policy),
     backFiles: back ? refsOf(back) : [],
     operations,

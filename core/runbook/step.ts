@@ -128,6 +128,8 @@ export const Runbook = z
     promisedApi: z.number(),
     files: list(FileRef),
     cautions: list(z.string()),
+    /** The chance that it goes well, and what that rests on. */
+    odds: z.string().default(""),
     /** How the device comes back when it goes wrong; said before the first write. */
     wayBack: z.string().default(""),
     /** Stock package of the way back, with its files. */

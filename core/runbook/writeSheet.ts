@@ -57,6 +57,7 @@ export function writeSheet(runbook: Runbook): string {
     "",
     ...runbook.cautions.map((c) => `> ${plain(c)}`),
     "",
+    ...(runbook.odds ? [`Goes well: ${plain(runbook.odds)}`, ""] : []),
   ];
   if (runbook.files.length) {
     out.push("## Files", "", "| file | bytes | SHA-256 |", "|---|---:|---|");

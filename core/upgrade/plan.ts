@@ -7,7 +7,7 @@ import type { CurrentFacts } from "~/core/device/lookUp";
 import type { Policy } from "~/core/policy/policy";
 import { type CatalogueIndex, IDENTITY_FACTS, type IndexedImage } from "./catalogueIndex";
 import { asClause } from "./clause";
-import { type Experienced, type SearchWorld, search } from "./search";
+import { type SearchWorld, search, type Taught } from "./search";
 import { PLANNING_FACTS, planDeviceOf } from "./state";
 import { isSystem, type Stop, Stops } from "./stops";
 import { compareWays, Ends, endId, isFinished, nonDominated, type Question, type Way, wayOf } from "./way";
@@ -38,7 +38,7 @@ export interface Plan {
 }
 
 /** What own runs say of operations on a model; nothing where there were none. */
-export type ExperienceOf = (model: Model) => Experienced | undefined;
+export type ExperienceOf = (model: Model) => Taught | undefined;
 
 /**
  * Plans one device for one need.
@@ -114,10 +114,10 @@ function planCleared(
   request: PlanRequest,
   index: CatalogueIndex,
   policy: Policy,
-  experienced: Experienced | undefined,
+  taught: Taught | undefined,
 ): Plan {
   const { need, facts } = request;
-  const world: SearchWorld = { device: planDeviceOf(model, facts), index, policy, experienced };
+  const world: SearchWorld = { device: planDeviceOf(model, facts), index, policy, taught };
   const searched = search(world);
   const images = index.imagesFor(world.device.model);
   const hasServices = servicesFor(images, world);

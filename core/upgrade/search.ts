@@ -11,11 +11,25 @@ export interface PlannedOperation {
   readonly image: string | null;
 }
 
-/** What own runs say of an operation's cost, where they say anything. */
-export type Experienced = (operation: PlannedOperation, usual: OperationCost) => OperationCost;
+/** What own runs on a model taught about operations. */
+export interface Taught {
+  /** The cost as own runs have it; the usual one where they say nothing. */
+  cost(operation: PlannedOperation, usual: OperationCost): OperationCost;
+  /** What the chance rests on; null where there was no own run of the kind. */
+  evidence(operation: PlannedOperation, usual: OperationCost): OperationEvidence | null;
+}
+
+/** A chance of one operation with the own runs it rests on. */
+export interface OperationEvidence {
+  readonly mean: number;
+  readonly low: number;
+  readonly high: number;
+  readonly here: { readonly ok: number; readonly of: number };
+  readonly all: { readonly ok: number; readonly of: number };
+}
 
 export interface SearchWorld extends World {
-  readonly experienced?: Experienced;
+  readonly taught?: Taught;
 }
 
 /** A path through states, with everything it has cost so far. `failure` is −ln of the chance that all went well. */
@@ -68,7 +82,7 @@ function candidatesFor(world: SearchWorld, state: PlanState, questions: Question
       const mask = bound && ask(bound.lasting, state, questions);
       if (!bound || mask === null) continue;
       const planned = { kind: operation.kind, image: entry?.image.id ?? null };
-      const cost = world.experienced ? world.experienced(planned, bound.cost) : bound.cost;
+      const cost = world.taught ? world.taught.cost(planned, bound.cost) : bound.cost;
       found.push({ bound, cost, failure: -Math.log(Math.max(1e-9, 1 - cost.failure)), questions: mask });
     }
     byKind.set(operation.kind, found);

@@ -25,6 +25,7 @@ function way(over: Partial<Way> & { id: string }): Way {
     enough: false,
     cautions: [],
     writes: true,
+    evidence: [],
     back: null,
     ...over,
   };

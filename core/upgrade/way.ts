@@ -9,6 +9,7 @@ import { currentValue, lookUp } from "~/core/device/lookUp";
 import type { Policy, RankKey } from "~/core/policy/policy";
 import { firmwareAnswer, withdrawnText } from "~/core/ways/common/rules";
 import { STOCK_FACTS } from "~/core/ways/official-update/rules";
+import type { Bound } from "~/core/ways/operation";
 import type { ReasonCode } from "~/core/ways/reasons";
 import { OPERATION_KINDS } from "~/core/ways/registry";
 import { faultsOn, fitNeed, NeedFit } from "./needFit";
@@ -51,6 +52,20 @@ export const Way = z.object({
   cautions: list(z.string()).default([]),
   /** It writes over the lead: it could leave a device that does not start. */
   writes: z.boolean().default(false),
+  /** Operations whose chance rests on own runs too, with the runs. */
+  evidence: list(
+    z
+      .object({
+        kind: z.string(),
+        image: z.string().nullable(),
+        chance: z.number(),
+        low: z.number(),
+        high: z.number(),
+        here: z.object({ ok: z.number(), of: z.number() }).readonly(),
+        all: z.object({ ok: z.number(), of: z.number() }).readonly(),
+      })
+      .readonly(),
+  ).default([]),
   /** How the device comes back when it goes wrong; null where nothing is written, or no way back is known. */
   back: z
     .object({
@@ -251,8 +266,20 @@ export function wayOf(end: End, world: SearchWorld): Way {
     keeps: path.untouched,
     cautions: cautionsOf(path, working, world, bounds),
     writes,
+    evidence: evidenceOf(operations, bounds, world),
     back: writes ? wayBackFrom(state, world) : null,
   };
+}
+
+/** What the chances of a way's operations rest on, beside the handbook. */
+function evidenceOf(operations: Way["operations"], bounds: readonly Bound[], { taught }: SearchWorld): Way["evidence"] {
+  if (!taught) return [];
+  return operations.flatMap((operation, i) => {
+    const found = taught.evidence(operation, bounds[i].cost);
+    if (!found) return [];
+    const { mean, low, high, here, all } = found;
+    return [{ kind: operation.kind, image: operation.image, chance: mean, low, high, here, all }];
+  });
 }
 
 const wayId = (operations: Way["operations"]) =>

@@ -1,3 +1,4 @@
+import { experienceOf } from "~/app/server/bench/experience";
 import type { Catalogue } from "~/core/catalogue/catalogue";
 import { type Model, modelTitle } from "~/core/catalogue/model";
 import type { Need } from "~/core/catalogue/need";
@@ -27,6 +28,7 @@ export function deviceName(device: Pick<PlannedDevice, "model" | "facts">, other
 interface Kept {
   readonly catalogueRevision: number;
   readonly policyRevision: number;
+  readonly experienceRevision: number;
   readonly catalogue: Catalogue;
   readonly index: CatalogueIndex;
   readonly planner: Planner;
@@ -42,9 +44,15 @@ const kept = new WeakMap<Store, Kept>();
  * device's plan when its facts, clearance or need move; the list of all devices when anything is written about one.
  */
 function keptFor(store: Store): Kept & { readonly lane: number } {
-  const { catalogue: catalogueRevision, policy: policyRevision, lane } = readRevisions(store);
+  const revisions = readRevisions(store);
+  const { catalogue: catalogueRevision, policy: policyRevision, experience: experienceRevision, lane } = revisions;
   const standing = kept.get(store);
-  if (standing && standing.catalogueRevision === catalogueRevision && standing.policyRevision === policyRevision)
+  if (
+    standing &&
+    standing.catalogueRevision === catalogueRevision &&
+    standing.policyRevision === policyRevision &&
+    standing.experienceRevision === experienceRevision
+  )
     return Object.assign(standing, { lane });
   const sameCatalogue = standing?.catalogueRevision === catalogueRevision;
   const catalogue = sameCatalogue ? standing.catalogue : readCatalogueRows(store);
@@ -52,14 +60,21 @@ function keptFor(store: Store): Kept & { readonly lane: number } {
   const fresh: Kept = {
     catalogueRevision,
     policyRevision,
+    experienceRevision,
     catalogue,
     index,
-    planner: new Planner(index, readPolicy(store).policy),
+    planner: plannerFor(store, index),
     devices: new Map(),
     all: null,
   };
   kept.set(store, fresh);
   return Object.assign(fresh, { lane });
+}
+
+/** A planner that knows the policy and what the bench taught. */
+function plannerFor(store: Store, index: CatalogueIndex): Planner {
+  const experience = experienceOf(store);
+  return new Planner(index, readPolicy(store).policy, (model) => experience.on(model.id));
 }
 
 export const catalogueOf = (store: Store): Catalogue => keptFor(store).catalogue;

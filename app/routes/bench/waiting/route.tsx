@@ -3,8 +3,10 @@ import { db } from "~/app/server/http/context";
 import { placedDevices } from "~/app/server/planning/lane";
 import { countText, minutesText } from "~/app/ui/words";
 import { modelTitle } from "~/core/catalogue/model";
+import { currentValue } from "~/core/device/lookUp";
 import type { Way } from "~/core/upgrade/way";
 import { acceptedWay } from "~/store/devices";
+import { readPolicy } from "~/store/policy";
 import type { Route } from "./+types/route";
 
 export function loader({ request }: Route.LoaderArgs) {
@@ -22,19 +24,25 @@ export function loader({ request }: Route.LoaderArgs) {
         waiting: way.waitingDays,
         done: d.done,
         steps: d.steps,
+        battery: currentValue(d.facts, "battery.percent") ?? null,
       };
     });
-  return { devices };
+  return { devices, floor: readPolicy(db()).policy.batteryFloor };
 }
 
 export default function Bench({ loaderData }: Route.ComponentProps) {
-  const { devices } = loaderData;
+  const { devices, floor } = loaderData;
   const handsOn = devices.reduce((sum, d) => sum + d.handsOn, 0);
   const unattended = devices.reduce((sum, d) => sum + d.unattended, 0);
   return (
     <>
       <title>Bench · Upshift Lane</title>
-      <h1>Bench</h1>
+      <div className="flex flex-wrap items-center justify-between gap-2">
+        <h1>Bench</h1>
+        <Link to="/bench/taught" className="btn">
+          What the bench taught
+        </Link>
+      </div>
       {devices.length === 0 ? (
         <p className="sheet mt-3">
           Nothing is accepted and waiting. Decide at <Link to="/match">Match</Link> what comes next.
@@ -57,6 +65,10 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
                 <p className="hint">
                   {minutesText(d.handsOn)} hands-on, {minutesText(d.unattended)} unattended
                   {d.waiting ? `, ${d.waiting} days of waiting` : ""}
+                </p>
+                <p className="hint">
+                  {d.battery === null ? "Battery not read yet" : `Battery ${d.battery} % when it was last read`}
+                  {d.battery !== null && d.battery < floor ? `: charge it to ${floor} % first` : ""}
                 </p>
                 <p className="mt-2 font-semibold">
                   {d.steps ? `Step ${Math.min(d.done + 1, d.steps)} of ${d.steps}` : "Not begun"}
