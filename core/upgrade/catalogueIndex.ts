@@ -1,7 +1,7 @@
 import type { Catalogue, Incompatible } from "~/core/catalogue/catalogue";
 import type { Cpu } from "~/core/catalogue/common";
 import { type Identity, identify } from "~/core/catalogue/identify";
-import { expandedBytes, type Image, imageApi, imageBytes } from "~/core/catalogue/image";
+import { expandedBytes, type Image, type ImageKind, imageApi, imageBytes } from "~/core/catalogue/image";
 import type { Model } from "~/core/catalogue/model";
 import type { Need } from "~/core/catalogue/need";
 import type { FactKey } from "~/core/device/fact";
@@ -33,6 +33,8 @@ export interface CatalogueIndex {
   readonly needs: ReadonlyMap<string, Need>;
   /** Images that may go on a model: its own and the generic ones, in catalogue order. */
   imagesFor(model: Model): readonly IndexedImage[];
+  /** The same of one kind. */
+  imagesOf(model: Model, kind: ImageKind): readonly IndexedImage[];
   /** Which model a device is, from its facts; worked out once for devices that show the same. */
   identify(facts: CurrentFacts): Identity;
   /** What a recovery can do, as a text: two that are alike in it are interchangeable for everything but their own cost. */
@@ -40,6 +42,8 @@ export interface CatalogueIndex {
   /** The known trouble between two images, if any. */
   incompatible(a: string, b: string): Incompatible | null;
 }
+
+const NONE: readonly IndexedImage[] = [];
 
 export function indexCatalogue(
   catalogue: Pick<Catalogue, "models" | "images" | "needs" | "incompatible">,
@@ -64,6 +68,7 @@ export function indexCatalogue(
     pairs.set(`${pair.b}\n${pair.a}`, pair);
   }
   const images = new Map(indexed.map((e) => [e.image.id, e]));
+  const byKind = new Map<string, ReadonlyMap<ImageKind, readonly IndexedImage[]>>();
   const classes = new Map<string, string>();
   const cache = new Map<string, readonly IndexedImage[]>();
   const suits = (image: Image, cpu: Cpu) => image.cpu === null || image.cpu === cpu || image.kind === "gsi";
@@ -89,6 +94,19 @@ export function indexCatalogue(
       const list = [...(own.get(model.id) ?? []), ...generic.filter((e) => suits(e.image, model.cpu))];
       cache.set(key, list);
       return list;
+    },
+    imagesOf(model, kind) {
+      const key = `${model.id}|${model.cpu}`;
+      const kept = byKind.get(key);
+      if (kept) return kept.get(kind) ?? NONE;
+      const kinds = new Map<ImageKind, IndexedImage[]>();
+      for (const entry of this.imagesFor(model)) {
+        const list = kinds.get(entry.image.kind);
+        if (list) list.push(entry);
+        else kinds.set(entry.image.kind, [entry]);
+      }
+      byKind.set(key, kinds);
+      return kinds.get(kind) ?? NONE;
     },
     recoveryClass(id) {
       let kind = classes.get(id);

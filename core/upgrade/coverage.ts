@@ -1,6 +1,6 @@
 import type { Model } from "~/core/catalogue/model";
 import { DEFAULT_POLICY, type Policy } from "~/core/policy/policy";
-import type { BoundRule, World } from "~/core/ways/operation";
+import type { World } from "~/core/ways/operation";
 import { recoveryInstalls } from "~/core/ways/recovery-packages/rules";
 import { operationOf, PROVIDERS, takersOf } from "~/core/ways/registry";
 import type { CatalogueIndex, IndexedImage } from "./catalogueIndex";
@@ -27,26 +27,21 @@ function lastingStop(entry: IndexedImage, world: World, state: PlanState): Fails
   for (const operation of takersOf(entry.image.kind)) {
     const bound = operation.bind(entry, world);
     if (!bound) continue;
-    const stop = firstFailure(bound.lasting, state);
+    const stop = bound.failure("lasting", state);
     if (stop) return stop;
-    for (const rule of bound.passing) {
-      const outcome = rule(state);
-      if (outcome.is !== "fails") continue;
-      const openers = (PROVIDERS.get(outcome.code) ?? []).map(operationOf).filter((o) => o.image === null);
-      const behind = openers.flatMap((o) => o.bind(null, world) ?? []).map((b) => firstFailure(b.lasting, state));
+    const failing: Fails[] = [];
+    bound.ask("passing", state, (outcome) => {
+      if (outcome.is === "fails") failing.push(outcome);
+      return true;
+    });
+    for (const { code } of failing) {
+      const openers = (PROVIDERS.get(code) ?? []).map(operationOf).filter((o) => o.image === null);
+      const behind = openers.flatMap((o) => o.bind(null, world) ?? []).map((b) => b.failure("lasting", state));
       if (behind.length && behind.every((b) => b !== null)) return behind[0];
     }
   }
   return null;
 }
-
-const firstFailure = (rules: readonly BoundRule[], state: PlanState): Fails | null => {
-  for (const rule of rules) {
-    const outcome = rule(state);
-    if (outcome.is === "fails") return outcome;
-  }
-  return null;
-};
 
 /**
  * One cell of the coverage matrix.

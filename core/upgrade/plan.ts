@@ -122,11 +122,12 @@ function planCleared(
   const images = index.imagesFor(world.device.model);
   const hasServices = servicesFor(images, world);
   const ends = new Ends(world, searched, need);
+  const backs = new Map();
   const finished = searched.paths.filter((path) => isFinished(path, world, need, hasServices));
   const all = nonDominated(
     finished.map((path) => ends.of(path)),
     endId,
-  ).map((end) => wayOf(end, world));
+  ).map((end) => wayOf(end, world, backs));
   const refused = policy.wayBack === "refused" ? all.filter((w) => w.writes && w.back === null) : [];
   const ways = all.filter((w) => !refused.includes(w)).sort((a, b) => compareWays(a, b, policy));
   const noWayBack = new Set(refused.map((w) => w.image));

@@ -196,11 +196,11 @@ test("no way breaks a precondition when it is replayed", () => {
         let wipes = 0;
         for (const operation of way.operations) {
           const bound = boundTo(operation, { device, index, policy: world.policy });
-          for (const rule of bound.rules) {
-            const outcome = rule(state);
+          bound.ask("all", state, (outcome) => {
             if (outcome.is === "fails") throw new Error(`${way.id}: ${operation.kind} breaks ${outcome.code}`);
             if (outcome.is === "unknown") expect(way.questions.map((q) => q.fact)).toContain(outcome.fact);
-          }
+            return true;
+          });
           wipes += bound.cost.wipes ?? 0;
           state = bound.apply(state);
         }
@@ -289,11 +289,8 @@ test("a fact that is taken away never makes a device go, unless no value of it w
         let state = initialState(device, index);
         for (const operation of result.best.operations) {
           const bound = boundTo(operation, { device, index, policy: world.policy });
-          for (const rule of bound.rules) {
-            const outcome = rule(state);
-            if (outcome.is === "fails")
-              throw new Error(`${key}=${value} stops ${result.best.id} at ${operation.kind}: ${outcome.code}`);
-          }
+          const stop = bound.failure("all", state);
+          if (stop) throw new Error(`${key}=${value} stops ${result.best.id} at ${operation.kind}: ${stop.code}`);
           state = bound.apply(state);
         }
       }

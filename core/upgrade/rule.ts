@@ -28,10 +28,12 @@ export interface Rule<C = Situation> {
   (context: C): Outcome;
   readonly reads: readonly Field[];
   readonly lasting: boolean;
+  /** It does not look at the image: one answer serves all images of an operation. */
+  readonly shared: boolean;
 }
 
-const named = <C>(reads: readonly Field[], ask: (context: C) => Outcome): Rule<C> =>
-  Object.assign(ask, { reads, lasting: reads.length === 0 });
+const named = <C>(reads: readonly Field[], ask: (context: C) => Outcome, shared: boolean): Rule<C> =>
+  Object.assign(ask, { reads, lasting: reads.length === 0, shared });
 
 /**
  * A rule about the device and its state.
@@ -42,7 +44,7 @@ export function rule<R extends Field = never>(
   reads: readonly R[],
   ask: (situation: Situation<R>) => Outcome,
 ): Rule<Situation> {
-  return named<Situation>(reads, ask);
+  return named<Situation>(reads, ask, true);
 }
 
 /** A rule that also looks at the image the operation is about. */
@@ -50,5 +52,5 @@ export function imageRule<R extends Field = never>(
   reads: readonly R[],
   ask: (situation: ImageSituation<R>) => Outcome,
 ): Rule<ImageSituation> {
-  return named<ImageSituation>(reads, ask);
+  return named<ImageSituation>(reads, ask, false);
 }

@@ -1,7 +1,8 @@
 import type { FactKey } from "~/core/device/fact";
-import type { Bound, OperationCost, World } from "~/core/ways/operation";
+import type { Bound, OperationCost, Which, World } from "~/core/ways/operation";
 import { NEXT, OPERATION_KINDS, OPERATIONS, type OperationKind, operationOf } from "~/core/ways/registry";
 import { Heap } from "./heap";
+import type { Outcome } from "./outcome";
 import { type OpenFact, Questions } from "./questions";
 import { initialState, type PlanState } from "./state";
 
@@ -71,18 +72,19 @@ interface Candidate {
 }
 
 /** Every operation of the catalogue that may be tried on a device, by its kind. */
-function candidatesFor(world: SearchWorld, state: PlanState, questions: Questions): Map<OperationKind, Candidate[]> {
-  const images = world.index.imagesFor(world.device.model);
+function candidatesFor(world: SearchWorld, state: PlanState, asker: Asker): Map<OperationKind, Candidate[]> {
+  const { index, device } = world;
   const byKind = new Map<OperationKind, Candidate[]>();
   for (const operation of OPERATIONS) {
-    const entries = operation.image === null ? [null] : images.filter((e) => e.image.kind === operation.image);
+    const entries = operation.image === null ? NO_IMAGE : index.imagesOf(device.model, operation.image);
     const found: Candidate[] = [];
     for (const entry of entries) {
       const bound = operation.bind(entry, world);
-      const mask = bound && ask(bound.lasting, state, questions);
+      const mask = bound && asker.ask(bound, "lasting", state);
       if (!bound || mask === null) continue;
-      const planned = { kind: operation.kind, image: entry?.image.id ?? null };
-      const cost = world.taught ? world.taught.cost(planned, bound.cost) : bound.cost;
+      const cost = world.taught
+        ? world.taught.cost({ kind: operation.kind, image: entry?.image.id ?? null }, bound.cost)
+        : bound.cost;
       found.push({ bound, cost, failure: -Math.log(Math.max(1e-9, 1 - cost.failure)), questions: mask });
     }
     byKind.set(operation.kind, found);
@@ -90,15 +92,28 @@ function candidatesFor(world: SearchWorld, state: PlanState, questions: Question
   return byKind;
 }
 
-/** @returns the open facts that the preconditions leave, as a mask, or null when one fails */
-function ask(rules: Bound["rules"], state: PlanState, questions: Questions): number | null {
-  let mask = 0;
-  for (const rule of rules) {
-    const outcome = rule(state);
-    if (outcome.is === "fails") return null;
-    if (outcome.is === "unknown") mask |= questions.bit(outcome.fact, outcome.code);
+const NO_IMAGE = [null] as const;
+
+/** Asks preconditions and gathers the open facts they leave, without a new object for each asking. */
+class Asker {
+  private mask = 0;
+  private failed = false;
+
+  constructor(private readonly questions: Questions) {}
+
+  /** @returns the open facts as a mask, or null when a precondition fails */
+  ask(bound: Bound, which: Which, state: PlanState): number | null {
+    this.mask = 0;
+    this.failed = false;
+    bound.ask(which, state, this.hear);
+    return this.failed ? null : this.mask;
   }
-  return mask;
+
+  private readonly hear = (outcome: Outcome): boolean => {
+    if (outcome.is === "unknown") this.mask |= this.questions.bit(outcome.fact, outcome.code);
+    else this.failed = true;
+    return !this.failed;
+  };
 }
 
 /** True when `a` is at least as good as `b` in everything a path can cost. */
@@ -143,7 +158,8 @@ export function search(world: SearchWorld): Searched {
   const questions = new Questions();
   const keys = new Keys(world);
   const state = initialState(device, index);
-  const candidates = candidatesFor(world, state, questions);
+  const asker = new Asker(questions);
+  const candidates = candidatesFor(world, state, asker);
   const start: Path = {
     state,
     key: keys.of(null, state),
@@ -171,11 +187,16 @@ export function search(world: SearchWorld): Searched {
     if (!path) break;
     if (!kept.get(path.key)?.includes(path)) continue;
     done.push(path);
-    for (const kind of path.kind ? (NEXT.get(path.kind) ?? []) : OPERATION_KINDS)
-      for (const candidate of candidates.get(kind) ?? []) {
-        const mask = ask(candidate.bound.passing, path.state, questions);
-        if (mask !== null) push(extend(path, kind, candidate, mask));
+    for (const kind of path.kind ? (NEXT.get(path.kind) ?? []) : OPERATION_KINDS) {
+      const tried = candidates.get(kind) ?? [];
+      // What does not depend on the image is asked once for all of them.
+      const shared = tried.length > 0 ? asker.ask(tried[0].bound, "passing-shared", path.state) : null;
+      if (shared === null) continue;
+      for (const candidate of tried) {
+        const own = asker.ask(candidate.bound, "passing-own", path.state);
+        if (own !== null) push(extend(path, kind, candidate, shared | own));
       }
+    }
   }
   return { paths: done, questionsOf: (path) => questions.of(path.questions) };
 

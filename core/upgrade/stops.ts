@@ -48,7 +48,8 @@ export class Stops {
   of(entry: IndexedImage): Stop {
     const kind = INSTALLERS.get(entry.image.kind);
     const blame = kind ? this.blame(kind, entry, 0) : null;
-    return { image: entry.image.id, ...(blame ?? NOT_FINISHED) };
+    const { code, says } = blame ?? NOT_FINISHED;
+    return { image: entry.image.id, code, says };
   }
 
   private blame(kind: OperationKind, entry: IndexedImage | null, depth: number): Blame | null {
@@ -69,7 +70,7 @@ export class Stops {
     for (const provider of providers) {
       const { image } = operationOf(provider);
       const { index, device } = this.world;
-      const entries = image === null ? [null] : index.imagesFor(device.model).filter((e) => e.image.kind === image);
+      const entries = image === null ? [null] : index.imagesOf(device.model, image);
       for (const candidate of entries) {
         const behind = this.blame(provider, candidate, depth + 1);
         if (behind === null) return best;
@@ -88,15 +89,16 @@ export class Stops {
     let fewest = Number.POSITIVE_INFINITY;
     for (const state of this.states) {
       let count = 0;
-      let first: Blame | null = null;
-      for (const rule of bound.rules) {
-        const outcome = rule(state);
-        if (outcome.is !== "fails") continue;
+      let first: Blame | null = null as Blame | null;
+      let final = null as Blame | null;
+      bound.ask("all", state, (outcome) => {
+        if (outcome.is !== "fails") return true;
         count++;
-        first ??= { code: outcome.code, says: outcome.says };
-        if (FINAL.has(outcome.code)) return first;
-        if (count >= fewest) break;
-      }
+        first ??= outcome;
+        if (FINAL.has(outcome.code)) final = first;
+        return final === null && count < fewest;
+      });
+      if (final) return final;
       if (count < fewest) {
         fewest = count;
         best = first;

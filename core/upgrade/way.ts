@@ -12,10 +12,11 @@ import { STOCK_FACTS } from "~/core/ways/official-update/rules";
 import type { Bound } from "~/core/ways/operation";
 import type { ReasonCode } from "~/core/ways/reasons";
 import { OPERATION_KINDS } from "~/core/ways/registry";
+import { asClause } from "./clause";
 import { faultsOn, fitNeed, NeedFit } from "./needFit";
 import type { OpenFact } from "./questions";
-import { boundOf, operationsOf, type Path, type Searched, type SearchWorld } from "./search";
-import { wayBackFrom } from "./wayBack";
+import { boundOf, operationsOf, type Path, type Searched, type SearchWorld, type Taught } from "./search";
+import { type WayBack, wayBackFrom } from "./wayBack";
 
 /** An open question: the fact that is missing, and what to do to find it out. */
 export const Question = z.object({ fact: FactKey, code: z.string(), says: z.string() }).readonly();
@@ -250,30 +251,54 @@ export class Ends {
 }
 
 /** Turns an end into a way, with everything that is told of it. */
-export function wayOf(end: End, world: SearchWorld): Way {
-  const { path, working, ...ranked } = end;
+export function wayOf(end: End, world: SearchWorld, backs: Map<string | null, WayBack | null> = new Map()): Way {
+  const { path } = end;
   const { state } = path;
   const bounds = boundOf(path);
   const operations = operationsOf(path);
   const writes = bounds.some(({ operation }) => !operation.withoutComputer && !operation.opens);
+  // Written out field by field: spreading what was taken apart is many times slower, and there are very many ways.
   return {
-    ...ranked,
     id: wayId(operations),
     operations,
     image: state.image,
     release: releaseOf(state.api) ?? String(state.api),
+    api: end.api,
+    patch: end.patch,
     basePatch: state.basePatch,
+    handsOnMinutes: end.handsOnMinutes,
+    unattendedMinutes: end.unattendedMinutes,
+    waitingDays: end.waitingDays,
+    bytes: end.bytes,
+    success: end.success,
+    wipes: end.wipes,
+    irreversible: end.irreversible,
+    questions: end.questions,
+    fit: end.fit,
+    faults: end.faults,
     keeps: path.untouched,
-    cautions: cautionsOf(path, working, world, bounds),
+    enough: end.enough,
+    cautions: cautionsOf(end, world, bounds),
     writes,
-    evidence: evidenceOf(operations, bounds, world),
-    back: writes ? wayBackFrom(state, world) : null,
+    evidence: world.taught ? evidenceOf(operations, bounds, world.taught) : NOTHING,
+    back: writes ? keptBack(state, world, backs) : null,
   };
 }
 
+const NOTHING: readonly never[] = [];
+
+/** Ways back differ only by the firmware that is on the device in the end. */
+function keptBack(end: Path["state"], world: SearchWorld, kept: Map<string | null, WayBack | null>): WayBack | null {
+  let back = kept.get(end.firmware);
+  if (back === undefined) {
+    back = wayBackFrom(end, world);
+    kept.set(end.firmware, back);
+  }
+  return back;
+}
+
 /** What the chances of a way's operations rest on, beside the handbook. */
-function evidenceOf(operations: Way["operations"], bounds: readonly Bound[], { taught }: SearchWorld): Way["evidence"] {
-  if (!taught) return [];
+function evidenceOf(operations: Way["operations"], bounds: readonly Bound[], taught: Taught): Way["evidence"] {
   return operations.flatMap((operation, i) => {
     const found = taught.evidence(operation, bounds[i].cost);
     if (!found) return [];
@@ -285,29 +310,29 @@ function evidenceOf(operations: Way["operations"], bounds: readonly Bound[], { t
 const wayId = (operations: Way["operations"]) =>
   operations.map((o) => (o.image ? `${o.kind}:${o.image}` : o.kind)).join("+") || "nothing";
 
+/** What has to be said beside a way: by its operations, and by how it ends. */
 function cautionsOf(
-  { state, untouched }: Path,
-  working: readonly Hardware[],
+  { path: { state, untouched }, working }: End,
   { index, device, policy }: SearchWorld,
-  bounds: ReturnType<typeof boundOf>,
-) {
-  const cautions = new Set(bounds.flatMap((b) => b.caution ?? []));
-  const image = state.image === null ? undefined : index.images.get(state.image)?.image;
-  const withdrawn = untouched && image && withdrawnText(image, (id) => index.images.get(id)?.image.title);
-  if (withdrawn)
-    cautions.add(`The build that runs, ${image.title}: ${withdrawn.charAt(0).toLowerCase()}${withdrawn.slice(1)}`);
-  if (device.model.form === "phone" && !working.includes("calls"))
-    cautions.add("Calls do not work: it goes out with the label “not a phone” only");
-  if (!untouched && state.system !== "stock")
-    cautions.add(
-      "Terms of builds and of services packages vary: look at them before it goes out. The lane ships and links neither",
-    );
+  bounds: readonly Bound[],
+): readonly string[] {
+  const cautions: string[] = [];
+  for (const { caution } of bounds) if (caution !== null && !cautions.includes(caution)) cautions.push(caution);
+  const image = untouched && state.image !== null ? index.images.get(state.image)?.image : undefined;
+  const withdrawn = image?.withdrawn ? withdrawnText(image, (id) => index.images.get(id)?.image.title) : null;
+  if (image && withdrawn) cautions.push(`The build that runs, ${image.title}: ${asClause(withdrawn)}`);
+  if (device.model.form === "phone" && !working.includes("calls")) cautions.push(NOT_A_PHONE);
+  if (!untouched && state.system !== "stock") cautions.push(TERMS);
   if (state.system === "stock" && !state.locked && policy.relock === "when-stock" && device.model.relock)
-    cautions.add(
-      "It stays unlocked: nobody wrote its system whole here, and a device is never locked on trust. To lock it, write the whole stock package first",
-    );
-  return [...cautions];
+    cautions.push(STAYS_UNLOCKED);
+  return cautions;
 }
+
+const NOT_A_PHONE = "Calls do not work: it goes out with the label “not a phone” only";
+const TERMS =
+  "Terms of builds and of services packages vary: look at them before it goes out. The lane ships and links neither";
+const STAYS_UNLOCKED =
+  "It stays unlocked: nobody wrote its system whole here, and a device is never locked on trust. To lock it, write the whole stock package first";
 
 const round = (minutes: number) => Math.round(minutes * 10) / 10;
 const days = (date: string | null) => (date === null ? 0 : Number(date.replaceAll("-", "")));

@@ -26,9 +26,9 @@ export function wayBackFrom(end: PlanState, world: SearchWorld): WayBack | null 
   const worst = after(end, { locked: false, started: "broken", system: "none", whole: false });
   const flash = operationOf("flash-stock");
   const { model } = world.device;
-  const found = world.index.imagesFor(model).flatMap((entry) => {
+  const found = world.index.imagesOf(model, "stock").flatMap((entry) => {
     const bound = flash.bind(entry, world);
-    if (!bound?.rules.every((rule) => rule(worst).is !== "fails")) return [];
+    if (!bound || bound.failure("all", worst)) return [];
     const { handsOn, unattended } = bound.cost;
     return {
       image: entry.image.id,

@@ -2,7 +2,7 @@ import type { ImageKind } from "~/core/catalogue/image";
 import type { Policy } from "~/core/policy/policy";
 import type { Steps } from "~/core/runbook/steps";
 import type { CatalogueIndex, IndexedImage } from "~/core/upgrade/catalogueIndex";
-import type { Outcome, ReasonCode } from "~/core/upgrade/outcome";
+import type { Fails, Outcome, ReasonCode } from "~/core/upgrade/outcome";
 import type { ImageSituation, Rule, Situation } from "~/core/upgrade/rule";
 import type { PlanDevice, PlanState, SystemKind } from "~/core/upgrade/state";
 
@@ -56,19 +56,26 @@ export interface World {
   readonly policy: Policy;
 }
 
-/** A precondition with the image, the device and the house filled in: only the state is left open. */
-export type BoundRule = (state: PlanState) => Outcome;
+/**
+ * Which preconditions are asked: all; those whose answer no operation changes; those to be asked in every state, and of these
+ * the ones that look at the image and the ones that do not.
+ */
+export type Which = "all" | "lasting" | "passing" | "passing-shared" | "passing-own";
 
 /** An operation made concrete: with its image, for one device in one house. */
 export interface Bound {
   readonly operation: Operation;
   readonly entry: IndexedImage | null;
-  readonly rules: readonly BoundRule[];
-  /** Those whose answer no operation changes, and those that have to be asked in every state. */
-  readonly lasting: readonly BoundRule[];
-  readonly passing: readonly BoundRule[];
   readonly cost: OperationCost;
   readonly caution: string | null;
+  /**
+   * Asks the preconditions in a state, in the order they are told to people; those that hold are passed over.
+   *
+   * @param hear is told of each that fails or is open; false ends the asking
+   */
+  ask(which: Which, state: PlanState, hear: (outcome: Outcome) => boolean): void;
+  /** The first precondition that fails; null where none does. */
+  failure(which: Which, state: PlanState): Fails | null;
   apply(state: PlanState): PlanState;
   steps(steps: Steps): void;
 }
@@ -84,53 +91,81 @@ export interface Operation<K extends string = string> extends About {
   bind(entry: IndexedImage | null, world: World): Bound | null;
 }
 
-/** A rule with its context kept, so that the search makes no new object for each question. */
-function boundRules<C extends Situation>(needs: readonly Rule<C>[], context: C) {
-  const open = context as { -readonly [K in keyof C]: C[K] };
-  const rules = needs.map((rule): BoundRule => {
-    return (state) => {
-      open.state = state;
-      return rule(open);
-    };
-  });
-  return {
-    rules,
-    lasting: rules.filter((_r, i) => needs[i].lasting),
-    passing: rules.filter((_r, i) => !needs[i].lasting),
-  };
-}
-
 const readsOf = (needs: readonly { readonly reads: readonly (keyof PlanState)[] }[]) =>
   new Set(needs.flatMap((rule) => rule.reads));
 
 const NO_STATE = {} as PlanState;
 
-function bound<C extends Situation, E extends IndexedImage | null>(
-  operation: Operation,
-  spec: Spec<C, E>,
-  entry: E,
-  context: C,
-): Bound {
-  const { device, index } = context;
-  return {
-    operation,
-    entry,
-    ...boundRules(spec.needs, context),
-    cost: spec.cost(entry, device),
-    caution: spec.caution?.(entry, device) ?? null,
-    apply: (state) => spec.apply(state, entry, device, index),
-    steps: (steps) => spec.steps(steps, entry),
-  };
+type Needs<C> = Readonly<Record<Which, readonly Rule<C>[]>>;
+
+const needsOf = <C>(all: readonly Rule<C>[]): Needs<C> => ({
+  all,
+  lasting: all.filter((rule) => rule.lasting),
+  passing: all.filter((rule) => !rule.lasting),
+  "passing-shared": all.filter((rule) => !rule.lasting && rule.shared),
+  "passing-own": all.filter((rule) => !rule.lasting && !rule.shared),
+});
+
+/** The search makes and asks very many of these: one context is kept and only its state is put in anew. */
+class BoundOperation<C extends Situation, E extends IndexedImage | null> implements Bound {
+  private readonly open: { state: PlanState };
+  readonly cost: OperationCost;
+
+  constructor(
+    readonly operation: Operation,
+    private readonly spec: Spec<C, E>,
+    private readonly needs: Needs<C>,
+    readonly entry: E,
+    private readonly context: C,
+  ) {
+    this.open = context as { state: PlanState };
+    this.cost = spec.cost(entry, context.device);
+  }
+
+  private said: string | null | undefined;
+
+  /** Worked out once: many ways of a plan share an operation. */
+  get caution(): string | null {
+    if (this.said === undefined) this.said = this.spec.caution?.(this.entry, this.context.device) ?? null;
+    return this.said;
+  }
+
+  ask(which: Which, state: PlanState, hear: (outcome: Outcome) => boolean) {
+    this.open.state = state;
+    for (const rule of this.needs[which]) {
+      const outcome = rule(this.context);
+      if (outcome.is !== "holds" && !hear(outcome)) return;
+    }
+  }
+
+  failure(which: Which, state: PlanState): Fails | null {
+    this.open.state = state;
+    for (const rule of this.needs[which]) {
+      const outcome = rule(this.context);
+      if (outcome.is === "fails") return outcome;
+    }
+    return null;
+  }
+
+  apply(state: PlanState): PlanState {
+    return this.spec.apply(state, this.entry, this.context.device, this.context.index);
+  }
+
+  steps(steps: Steps) {
+    this.spec.steps(steps, this.entry);
+  }
 }
 
 /** An operation that takes no image. */
 export function operation<const K extends string>(kind: K, spec: Spec<Situation, null>): Operation<K> {
+  const needs = needsOf(spec.needs);
   const self: Operation<K> = {
     ...spec,
     kind,
     image: null,
     reads: readsOf(spec.needs),
-    bind: (_entry, world) => bound<Situation, null>(self, spec, null, { ...world, state: NO_STATE }),
+    bind: (_entry, { device, index, policy }) =>
+      new BoundOperation<Situation, null>(self, spec, needs, null, { device, index, policy, state: NO_STATE }),
   };
   return self;
 }
@@ -141,14 +176,21 @@ export function imageOperation<const K extends string>(
   image: ImageKind,
   spec: Spec<ImageSituation, IndexedImage>,
 ): Operation<K> {
+  const needs = needsOf(spec.needs);
   const self: Operation<K> = {
     ...spec,
     kind,
     image,
     reads: readsOf(spec.needs),
-    bind: (entry, world) =>
+    bind: (entry, { device, index, policy }) =>
       entry?.image.kind === image
-        ? bound<ImageSituation, IndexedImage>(self, spec, entry, { ...world, entry, state: NO_STATE })
+        ? new BoundOperation<ImageSituation, IndexedImage>(self, spec, needs, entry, {
+            device,
+            index,
+            policy,
+            entry,
+            state: NO_STATE,
+          })
         : null,
   };
   return self;
