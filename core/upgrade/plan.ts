@@ -34,6 +34,8 @@ export interface Plan {
   /** All non-dominated ways, best first; those that miss part of the need come last. */
   readonly ways: readonly Way[];
   readonly stops: readonly Stop[];
+  /** Images that some way reaches, but only ways that another is as good as in everything. */
+  readonly outdone: readonly string[];
   readonly questions: readonly Question[];
 }
 
@@ -107,7 +109,7 @@ export function planSetAside(kind: DangerKind): Plan {
   };
 }
 
-const EMPTY = { best: null, ways: [], stops: [], questions: [] } as const;
+const EMPTY = { best: null, ways: [], stops: [], outdone: [], questions: [] } as const;
 
 function planCleared(
   model: Model,
@@ -150,6 +152,7 @@ function planCleared(
             }
           : stops.of(e),
       ),
+    outdone: images.map((e) => e.image.id).filter((id) => reached.has(id) && !ways.some((w) => w.image === id)),
     questions: best?.questions ?? ways[0]?.questions ?? [],
   };
 }

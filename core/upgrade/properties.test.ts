@@ -299,10 +299,18 @@ test("a fact that is taken away never makes a device go, unless no value of it w
   );
 });
 
-test("every image of the model that is not reached has a reason with a code", () => {
+test("every system image is the end of a way, is outdone by one, or has a reason with a code", () => {
+  let looked = 0;
   fc.assert(
     fc.property(worlds, (world) => {
-      const { result } = plan(world);
+      const { index, result } = plan(world);
+      const stopped = new Set(result.stops.map((s) => s.image));
+      const ends = new Set([...result.ways.map((w) => w.image), ...result.outdone]);
+      for (const { image } of index.imagesFor(world.model)) {
+        if (!["official-update", "stock", "rom", "gsi"].includes(image.kind)) continue;
+        looked++;
+        expect([image.id, stopped.has(image.id) !== ends.has(image.id)]).toEqual([image.id, true]);
+      }
       for (const stop of result.stops) {
         expect(stop.code).toMatch(/^[a-z]+\.[a-z-]+$/);
         expect(stop.says.length).toBeGreaterThan(8);
@@ -312,6 +320,31 @@ test("every image of the model that is not reached has a reason with a code", ()
     }),
     RUNS,
   );
+  expect(looked).toBeGreaterThan(500);
+});
+
+test("nothing is ever locked that was not written whole, and started, in the same plan", () => {
+  let locked = 0;
+  fc.assert(
+    fc.property(worlds, (world) => {
+      const { index, result } = plan(world);
+      for (const { operations } of result.ways) {
+        const kinds = operations.map((o) => o.kind);
+        const at = kinds.indexOf("relock");
+        if (at < 0) continue;
+        locked++;
+        const stock = kinds.indexOf("flash-stock");
+        const parts = new Set(index.images.get(operations[stock]?.image ?? "")?.image.files.map((f) => f.partition));
+        for (const part of ["boot", "system", "vbmeta", "recovery"])
+          if (part !== "vbmeta" || world.model.treble)
+            if (part !== "recovery" || !world.model.slots) expect([...parts]).toContain(part);
+        expect(kinds.slice(stock, at)).toContain("start-and-check");
+        expect(kinds.slice(stock + 1, at).every((k) => k === "start-and-check" || k === "take-update")).toBe(true);
+      }
+    }),
+    { numRuns: 1500 },
+  );
+  expect(locked).toBeGreaterThan(0);
 });
 
 test("nothing is planned while the clearance is open", () => {

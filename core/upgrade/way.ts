@@ -5,7 +5,7 @@ import type { Need } from "~/core/catalogue/need";
 import { floorOf } from "~/core/catalogue/need";
 import { brokenHardware } from "~/core/device/brokenHardware";
 import { FACTS, FactKey } from "~/core/device/fact";
-import { currentValue, lookUp } from "~/core/device/lookUp";
+import { currentValue } from "~/core/device/lookUp";
 import type { Policy, RankKey } from "~/core/policy/policy";
 import { firmwareAnswer, withdrawnText } from "~/core/ways/common/rules";
 import { STOCK_FACTS } from "~/core/ways/official-update/rules";
@@ -199,15 +199,14 @@ export class Ends {
     const kept = this.fits.get(key);
     if (kept) return kept;
     const { device, index } = this.world;
-    const { model, facts } = device;
+    const { model } = device;
     const image = state.image === null ? null : (index.images.get(state.image)?.image ?? null);
     const faults = faultsOn(image, model);
     const broken = new Set<string>([...faults.map((f) => f.hardware), ...this.broken]);
     const working = model.hardware.filter((h) => !broken.has(h));
     const stock = state.system === "stock";
-    const services = lookUp(facts, "services.addon");
     // A stock build says whether it brings the services; one that nobody recorded is taken for an ordinary one.
-    const built = image ? image.services : stock && (services.isUnknown || !/^none$/i.test(services.value));
+    const built = image ? image.services : stock;
     const fit = fitNeed(
       {
         api: state.api,

@@ -155,6 +155,7 @@ function planWithoutNeed(request: Parameters<typeof planGate>[0], index: Catalog
     best: null,
     ways: [],
     stops: [],
+    outdone: [],
     questions: [],
   };
 }
