@@ -1,12 +1,13 @@
 import { type PlannedDevice, plannedDevice } from "~/app/server/planning/planning";
 import { FACTS, FactKey, type FactValue } from "~/core/device/fact";
 import { isFinishedRun, type RunStanding, runThatCounts } from "~/core/lane/station";
+import { type Makes, readRunbook } from "~/core/runbook/step";
 import type { Rests } from "~/core/upgrade/restsOn";
 import type { Way } from "~/core/upgrade/way";
 import type { Store } from "~/store/database";
 import { acceptedWay, type Standing } from "~/store/devices";
 import { factsOfRun } from "~/store/facts";
-import { runStanding } from "~/store/runs";
+import { findRun, runStanding } from "~/store/runs";
 
 /** A fact that an accepted way rests on, and that has changed since. */
 export interface ChangedFact {
@@ -50,11 +51,20 @@ export function acceptedOf(store: Store, standing: Standing): Accepted {
   return { planned, way, run, stale };
 }
 
+/** What the operation that is under way is about to make: a gate in its middle may read it before its last step is done. */
+function madeNext(store: Store, standing: Standing, { run, done }: RunStanding): Makes {
+  const row = findRun(store, standing.id);
+  if (row?.id !== run) return {};
+  const { steps, operations } = readRunbook(row.runbook);
+  return operations[steps[done]?.operation ?? -1]?.makes ?? {};
+}
+
 function staleness(store: Store, planned: PlannedDevice, way: Way, run: RunStanding | null): Stale | null {
   const { standing, plan, facts } = planned;
   // What the run itself has made is meant to be so.
   const made = run ? Object.fromEntries(factsOfRun(store, run.run).map((f) => [f.key, f.value])) : {};
   const expected: Rests = { ...(standing.rests ? JSON.parse(standing.rests) : {}), ...made };
+  const underway = run ? madeNext(store, standing, run) : {};
   const changed = Object.entries(expected).flatMap(([name, was]): ChangedFact[] => {
     const key = FactKey.safeParse(name);
     if (!key.success || was === null) return [];
@@ -69,6 +79,7 @@ function staleness(store: Store, planned: PlannedDevice, way: Way, run: RunStand
           is: `read as ${word(now.value)}, later said to be ${word(now.contradictedBy.value)}`,
         },
       ];
+    if (now && now.value === underway[name]) return [];
     return now?.value === was ? [] : [{ fact: key.data, says, was: word(was), is: word(now?.value) }];
   });
   const proposes = plan.best && plan.best.questions.length === 0 ? plan.best : null;

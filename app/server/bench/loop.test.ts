@@ -20,7 +20,10 @@ import { takeReport } from "./takeReport";
 
 // The loop: what device and bench say comes back into the plan.
 let clock = Date.parse("2026-12-01T09:00:00Z");
-const hand = () => ({ by: "Aleena", at: new Date((clock += 60_000)).toISOString() });
+const hand = () => {
+  clock += 60_000;
+  return { by: "Aleena", at: new Date(clock).toISOString() };
+};
 
 function demo(): Store {
   const store = openStore(":memory:");
@@ -214,6 +217,19 @@ describe("an accepted way goes stale", () => {
     const wrong = actAtBench(store, "TH-001", { act: "done", place, note: "", yes: true }, hand());
     expect(wrong).toContain("V20-99.9");
     expect(end(store, "TH-001", "does-not-start")).toBeNull();
+  });
+
+  test("a gate that reads what its own operation is making stops nothing; the same reading later or earlier does", () => {
+    const store = demo();
+    accept(store, "TH-001", "wicklight-14-vesper");
+    const place = work(store, "TH-001", (c) => c === "gate.unlocked#2");
+    say(store, "TH-001", "bootloader.locked", false);
+    expect(acceptedOf(store, standing(store, "TH-001")).stale).toBeNull();
+    expect(actAtBench(store, "TH-001", { act: "done", place, note: "", yes: true }, hand())).toBeNull();
+    const other = demo();
+    accept(other, "TH-001", "wicklight-14-vesper");
+    say(other, "TH-001", "bootloader.locked", false);
+    expect(acceptedOf(other, standing(other, "TH-001")).stale).not.toBeNull();
   });
 
   test("a word against a reading is a contradiction that stops it until it is read again", () => {
