@@ -1,6 +1,7 @@
 import { demoCatalogue } from "~/demo/catalogue";
 import { makeFacts } from "~/testing/catalogueEntries";
 import { firmwareDangerous, reportOf, startSystem, whyNotStarting, wipeData, writePartition } from "./boot";
+import { answer } from "./bootloader/fastboot";
 import { phoneFromCatalogue } from "./fromCatalogue";
 import { installPackage } from "./recovery/packages";
 import type { Content, PhoneState } from "./state";
@@ -46,6 +47,75 @@ const CASES: readonly (readonly [string, (s: PhoneState) => void, string | null]
       s.partitions.boot_a = null;
     },
     "no boot image",
+  ],
+  [
+    "boot erased",
+    (s) => {
+      s.mode = "bootloader";
+      answer(s, "erase:boot_a", null);
+    },
+    "no boot image",
+  ],
+  [
+    "the verification partition erased",
+    (s) => {
+      s.mode = "bootloader";
+      answer(s, "erase:vbmeta_a", null);
+    },
+    "verification partition is empty",
+  ],
+  [
+    "dtbo of another build",
+    (s) => {
+      s.partitions.dtbo_a = content(s, { build: "other" });
+    },
+    "dtbo is of another build",
+  ],
+  [
+    "boot of another model",
+    (s) => {
+      s.partitions.boot_a = content(s, { devices: ["somebody-else"] });
+    },
+    "boot is of another model",
+  ],
+  [
+    "vendor_boot of another model",
+    (s) => {
+      s.partitions.vendor_boot_a = content(s, { devices: ["somebody-else"] });
+    },
+    "vendor_boot is of another model",
+  ],
+  [
+    "product of another build left under a generic image",
+    (s) => {
+      s.partitions.system_a = gsi(s);
+      s.partitions.vbmeta_a = content(s, { verificationOff: true });
+      s.partitions.product_a = content(s, { build: "other" });
+      s.data = null;
+      s.metadata = null;
+    },
+    "product was left from another build",
+  ],
+  [
+    "data erased, and the old system's keys left in metadata",
+    (s) => {
+      s.partitions.system_a = gsi(s);
+      s.partitions.vbmeta_a = content(s, { verificationOff: true });
+      s.mode = "bootloader";
+      answer(s, "erase:userdata", null);
+    },
+    "erase metadata too",
+  ],
+  [
+    "data and metadata erased",
+    (s) => {
+      s.partitions.system_a = gsi(s);
+      s.partitions.vbmeta_a = content(s, { verificationOff: true });
+      s.mode = "bootloader";
+      answer(s, "erase:userdata", null);
+      answer(s, "erase:metadata", null);
+    },
+    null,
   ],
   [
     "the other slot, which is empty",

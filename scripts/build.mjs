@@ -28,20 +28,10 @@ function fingerprint() {
   return hash.digest("hex");
 }
 
-export async function build() {
-  const print = fingerprint();
-  if (existsSync("build/server/index.js") && isStamped("build", print)) return;
-  console.log("Building…");
-  execFileSync(process.execPath, ["node_modules/@react-router/dev/bin.js", "build"], { stdio: "inherit" });
-  // What only the server has must not reach the browser: a page would break as soon as its scripts run.
-  for (const name of readdirSync("build/client/assets"))
-    if (name.endsWith(".js") && readFileSync(path.join("build/client/assets", name), "utf8").includes("better_sqlite3"))
-      throw new Error(
-        `${name}: the database module is in the browser's bundle; a page imports from app/server or store`,
-      );
+/** Threads of the server: one file each, beside the server's own bundle. */
+export async function buildWorkers() {
   // Loaded here: on a fresh machine the packages are installed after this file was read.
   const { buildSync } = await import("esbuild");
-  // Threads of the server: one file each, beside the server's own bundle.
   buildSync({
     entryPoints: ["app/server/jobs/intakeWorker.ts"],
     outdir: "build/workers",
@@ -53,6 +43,20 @@ export async function build() {
     target: "node20",
     tsconfig: "tsconfig.json",
   });
+}
+
+export async function build() {
+  const print = fingerprint();
+  if (existsSync("build/server/index.js") && isStamped("build", print)) return;
+  console.log("Building…");
+  execFileSync(process.execPath, ["node_modules/@react-router/dev/bin.js", "build"], { stdio: "inherit" });
+  // What only the server has must not reach the browser: a page would break as soon as its scripts run.
+  for (const name of readdirSync("build/client/assets"))
+    if (name.endsWith(".js") && readFileSync(path.join("build/client/assets", name), "utf8").includes("better_sqlite3"))
+      throw new Error(
+        `${name}: the database module is in the browser's bundle; a page imports from app/server or store`,
+      );
+  await buildWorkers();
   stamp("build", print);
 }
 

@@ -1,5 +1,6 @@
 import { Form } from "react-router";
 import { describeRelease } from "~/core/android/releases";
+import { countText } from "./words";
 
 interface ShortWay {
   readonly id: string;
@@ -38,7 +39,8 @@ export function PickWays({
                 ? `Keep Android ${w.release}`
                 : (w.image && titles[w.image]) || describeRelease(Number(w.release))}{" "}
               <span className="hint">
-                Android {w.release}, {w.operations} operations{w.works ? "" : ", misses part of the need"}
+                Android {w.release}, {countText(w.operations, "operation")}
+                {w.works ? "" : ", misses part of the need"}
                 {w.id.includes("flash-stock")
                   ? ", through stock"
                   : w.id.includes("take-update")

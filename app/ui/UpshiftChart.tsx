@@ -33,6 +33,10 @@ const WIDE: Layout = { width: 1000, labels: 336, row: 30, labelled: true, tick: 
 const NARROW: Layout = { width: 336, labels: 0, row: 44, labelled: true, tick: 10 };
 const SMALL: Layout = { width: 460, labels: 0, row: 30, labelled: false, tick: 13 };
 
+/** Width of a letter of a floor's name, and height of a label above its row, pixels. */
+const LETTER = 6.4;
+const LABEL_BAND = 21;
+
 interface ChartProps {
   readonly rows: readonly UpshiftRow[];
   readonly floors: readonly UpshiftFloor[];
@@ -74,12 +78,18 @@ function Drawing({ rows, floors, title, layout }: ChartProps & { layout: Layout 
   const spreadNames = spread(floors);
   const highest = Math.max(0, ...spreadNames.map((f) => f.lift));
   // Names that end at their line must stand the other way round, or the next line runs through them.
-  const names = above ? spreadNames.map((f) => ({ ...f, lift: highest - f.lift })) : spreadNames;
-  const top = 45 + 13 * (Math.max(-1, ...names.map((f) => f.lift)) + 1);
+  const lifted = above ? spreadNames.map((f) => ({ ...f, lift: highest - f.lift })) : spreadNames;
+  const top = 45 + 13 * (Math.max(-1, ...lifted.map((f) => f.lift)) + 1);
   const low = Math.max(1, Math.min(...all) - 1);
   const high = Math.min(37, Math.max(...all) + 1);
   const height = top + Math.max(1, rows.length) * step + 10;
   const x = scaleLinear([low, high], [labels + 16, width - (labels ? 24 : 16)]);
+  // A name that would be cut at the right edge ends at its line.
+  const names = lifted.map((f) => ({ ...f, ends: above || x(f.api - 0.5) + 8 + f.name.length * LETTER > width }));
+  // Lines stay clear of labels that stand above their row.
+  const bands: readonly (readonly [number, number])[] = above
+    ? rows.map((_row, i) => [top + i * step + LABEL_BAND, top + (i + 1) * step])
+    : [[top - 6, height - 6]];
   const ticks = RELEASES.filter((r) => r.api >= low && r.api <= high);
   return (
     <svg
@@ -92,7 +102,9 @@ function Drawing({ rows, floors, title, layout }: ChartProps & { layout: Layout 
     >
       {ticks.map((t) => (
         <g key={t.api}>
-          <line x1={x(t.api)} x2={x(t.api)} y1={top - 6} y2={height - 6} stroke="var(--color-rule)" strokeWidth="1" />
+          {bands.map(([from, to]) => (
+            <line key={from} x1={x(t.api)} x2={x(t.api)} y1={from} y2={to} stroke="var(--color-rule)" strokeWidth="1" />
+          ))}
           <text x={x(t.api)} y={top - 24} textAnchor="middle" fontSize={tick} fontWeight="700" fill="var(--color-ink)">
             {t.release}
           </text>
@@ -113,19 +125,22 @@ function Drawing({ rows, floors, title, layout }: ChartProps & { layout: Layout 
       )}
       {names.map((f) => (
         <g key={f.name}>
-          <line
-            x1={x(f.api - 0.5)}
-            x2={x(f.api - 0.5)}
-            y1={16 + f.lift * 13}
-            y2={height - 6}
-            stroke="var(--color-signal)"
-            strokeWidth="2"
-            strokeDasharray="5 4"
-          />
+          {[[16 + f.lift * 13, top - 6] as const, ...bands].map(([from, to]) => (
+            <line
+              key={from}
+              x1={x(f.api - 0.5)}
+              x2={x(f.api - 0.5)}
+              y1={from}
+              y2={to}
+              stroke="var(--color-signal)"
+              strokeWidth="2"
+              strokeDasharray="5 4"
+            />
+          ))}
           <text
-            x={x(f.api - 0.5) + (above ? -5 : 5)}
+            x={x(f.api - 0.5) + (f.ends ? -5 : 5)}
             y={13 + f.lift * 13}
-            textAnchor={above ? "end" : "start"}
+            textAnchor={f.ends ? "end" : "start"}
             fontSize="11.5"
             fontWeight="600"
             fill="var(--color-signal)"

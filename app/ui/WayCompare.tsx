@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import { describeRelease } from "~/core/android/releases";
 import { HARDWARE_WORDS } from "~/core/catalogue/common";
 import { RANK_WORDS, type RankKey } from "~/core/policy/policy";
+import { asClause } from "~/core/upgrade/clause";
 import { oddsText } from "~/core/upgrade/odds";
 import type { Way } from "~/core/upgrade/way";
 import { operationWords } from "~/core/ways/registry";
@@ -147,7 +148,7 @@ export function WayCompare({
   return (
     <Scroll label="Ways side by side">
       {deciding && ways.length > 1 && (
-        <p className="hint mb-1">The first stands before the next because of: {RANK_WORDS[deciding].toLowerCase()}.</p>
+        <p className="hint mb-1">The first stands before the next because of: {asClause(RANK_WORDS[deciding])}.</p>
       )}
       <table className="rows table-fixed" style={{ minWidth: `${9 + ways.length * 15}rem` }}>
         <thead>

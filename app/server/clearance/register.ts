@@ -1,4 +1,5 @@
 import { now } from "~/app/server/http/clock";
+import { log } from "~/app/server/http/log";
 import { allDevices, type PlannedDevice } from "~/app/server/planning/planning";
 import {
   MOST_ATTEMPTS,
@@ -163,7 +164,7 @@ export function keepChecking(store: Store) {
     if (busy) return;
     busy = true;
     makeAll(store, address)
-      .catch((error) => console.error(error))
+      .catch((error) => log.error(error, "the register could not be asked"))
       .finally(() => {
         busy = false;
       });

@@ -1,5 +1,6 @@
 import path from "node:path";
 import { Worker } from "node:worker_threads";
+import { log } from "~/app/server/http/log";
 import type { IntakeData, IntakeWord, IntakeWork } from "./intakeWorker";
 
 /** Bundled by scripts/build.mjs; commands run in the project's root. */
@@ -68,7 +69,7 @@ export function startIntake(work: IntakeWork, typed: Typed | null = null): Job {
     else refuse(word.says);
   });
   worker.on("error", (error) => {
-    console.error(error);
+    log.error(error, "a thread failed");
     refuse(
       "This file could not be worked through (it needed too much memory, or broke the reader). Nothing was taken in",
     );

@@ -2,6 +2,7 @@ import { takeReport } from "~/app/server/bench/takeReport";
 import { aheadOf } from "~/app/server/http/clock";
 import { db } from "~/app/server/http/context";
 import { discardBody } from "~/app/server/http/discard";
+import { log } from "~/app/server/http/log";
 import { MAX_REPORT } from "~/core/runbook/report";
 import type { Route } from "./+types/route";
 
@@ -19,6 +20,8 @@ export async function action({ request, params }: Route.ActionArgs) {
   const text = await request.text();
   if (text.length > MAX_REPORT) return say(413, { says: `A report may have ${MAX_REPORT / 1e6} MB at most` });
   const answer = takeReport(db(), params.tag, text, aheadOf(db()));
+  if (!answer.ok || answer.refused.length)
+    log.warn({ tag: params.tag, says: answer.ok ? answer.refused : answer.says }, "a report was not taken in whole");
   return say(answer.ok ? 200 : answer.status, answer);
 }
 
