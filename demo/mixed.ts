@@ -49,7 +49,7 @@ export async function mixedFiles(): Promise<ReadonlyMap<string, Uint8Array>> {
       "vbmeta-south.img",
       writeVbmeta({
         properties: {
-          "com.android.build.system.fingerprint": "halvik/linnet/linnet:12/HLS12-SP1A.220405.004/7:user/release-keys",
+          "com.android.build.system.fingerprint": "halvik/linnet/linnet:12/HLS12-SZ9A.220405.004/7:user/release-keys",
         },
         trees: ["system"],
       }),
@@ -62,7 +62,7 @@ export async function mixedFiles(): Promise<ReadonlyMap<string, Uint8Array>> {
       zipSync(
         {
           "META-INF/com/android/metadata": new TextEncoder().encode(
-            "ota-type=AB\npre-device=linnet\npost-build=halvik/linnet/linnet:12/HL12-SP1A.220405.004/7:user/release-keys\npost-sdk-level=31\npost-security-patch-level=2022-04-05\n",
+            "ota-type=AB\npre-device=linnet\npost-build=halvik/linnet/linnet:12/HL12-SZ9A.220405.004/7:user/release-keys\npost-sdk-level=31\npost-security-patch-level=2022-04-05\n",
           ),
           "payload.bin": makePayload([
             { name: "vbmeta", bytes: vbmeta.length, digest: sha(vbmeta), operations: [taken] },

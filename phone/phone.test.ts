@@ -24,7 +24,7 @@ function slate(over: Partial<PhoneState> = {}): PhoneState {
   const facts = makeFacts({
     "model.number": "BT-S10",
     "android.release": "10",
-    "build.number": "BT10-QP1A.200905.001",
+    "build.number": "BT10-QZ9A.200905.001",
     "firmware.version": "S10-10.0",
     "slot.current": "a",
   });

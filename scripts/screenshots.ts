@@ -41,7 +41,7 @@ const VIEWS: Record<string, string | ((page: Page) => Promise<void>)> = {
   checkout: "/checkout/TH-015",
   coverage: async (page) => {
     await page.goto(`${BASE}/coverage`, { waitUntil: "networkidle" });
-    await page.getByRole("button", { name: /Mirevo M7 .*Plainsong GSI 14: is stopped/ }).click();
+    await page.getByRole("button", { name: /Mirevo Moro 7 .*Plainsong GSI 14: is stopped/ }).click();
   },
   files: async (page) => {
     await page.goto(`${BASE}/files?device=${MIXED_DEVICE}`, { waitUntil: "networkidle" });

@@ -24,7 +24,9 @@ describe("what tells candidates apart", () => {
   test("one name on two boards: the end of the model number, with what each means", () => {
     const distinction = tellApart(note5, facts({}));
     expect(distinction).toMatchObject({ fact: "model.number", settles: true });
-    expect(distinction?.says).toContain("HN5-… (EU or UK: Halvik Note 5 (hazel); IN or LA: Halvik Note 5 (birch))");
+    expect(distinction?.says).toContain(
+      "HN5-… (EU or UK: Halvik Note 5 (hazelnook); IN or LA: Halvik Note 5 (birchnook))",
+    );
     expect(distinction?.answers.find((a) => a.value === "HN5-IN")?.models).toEqual(["halvik-note5-birch"]);
   });
 

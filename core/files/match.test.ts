@@ -49,11 +49,11 @@ describe("which file of the catalogue it is", () => {
   });
 
   test("by the build it tells: a verification file of a build is one file, packages of a build are many", async () => {
-    const file = await vbmeta("HL12-SP1A.220405.004");
+    const file = await vbmeta("HL12-SZ9A.220405.004");
     expect(find(file, sum("a"))).toMatchObject({ image: "leaf-vbmeta-12", is: "no" });
     const ota = made(
       { kind: "ota", type: "AB", metadata: {}, checks: [], downgrade: false, wipes: false, full: true, payload: null },
-      { build: "HL12-SP1A.220405.004", devices: ["linnet"] },
+      { build: "HL12-SZ9A.220405.004", devices: ["linnet"] },
       "something.zip",
     );
     expect(find(ota, sum("a"))).toMatchObject({ image: "leaf-ota-12", is: "unknown" });
@@ -74,7 +74,7 @@ describe("held against a device", () => {
     flash: "fastboot",
     binder: null,
     systemAsRoot: true,
-    build: "HL12-SP1A.220405.004",
+    build: "HL12-SZ9A.220405.004",
     api: 31,
   };
   const codes = (report: FileReport, target: Target, image: string | null = null) =>
@@ -83,11 +83,11 @@ describe("held against a device", () => {
       .map((c) => `${c.is} ${c.code}`);
 
   test("a verification file: the exact build, another region, another build, another board, a build nobody read", async () => {
-    expect(codes(await vbmeta("HL12-SP1A.220405.004"), leaf)).toEqual([]);
-    expect(codes(await vbmeta("HLS12-SP1A.220405.004"), leaf)).toEqual(["no verification.other-region"]);
-    expect(codes(await vbmeta("HL11-RQ1A.210205.004"), leaf)).toEqual(["no verification.other-build"]);
-    expect(codes(await vbmeta("HL12-SP1A.220405.004", "otter"), leaf)).toEqual(["no image.other-model"]);
-    expect(codes(await vbmeta("HL12-SP1A.220405.004"), { ...leaf, build: null })).toEqual([
+    expect(codes(await vbmeta("HL12-SZ9A.220405.004"), leaf)).toEqual([]);
+    expect(codes(await vbmeta("HLS12-SZ9A.220405.004"), leaf)).toEqual(["no verification.other-region"]);
+    expect(codes(await vbmeta("HL11-RZ9A.210205.004"), leaf)).toEqual(["no verification.other-build"]);
+    expect(codes(await vbmeta("HL12-SZ9A.220405.004", "otter"), leaf)).toEqual(["no image.other-model"]);
+    expect(codes(await vbmeta("HL12-SZ9A.220405.004"), { ...leaf, build: null })).toEqual([
       "unknown verification.other-build",
     ]);
   });
@@ -133,7 +133,7 @@ describe("held against a device", () => {
       {
         kind: "ota",
         type: "AB",
-        metadata: { "pre-build": "a/linnet/linnet:11/HL11-RQ1A.210205.004/1:user/release-keys" },
+        metadata: { "pre-build": "a/linnet/linnet:11/HL11-RZ9A.210205.004/1:user/release-keys" },
         checks: [],
         downgrade: false,
         wipes: false,
@@ -143,7 +143,7 @@ describe("held against a device", () => {
       { devices: ["linnet"] },
     );
     expect(codes(delta, leaf)).toEqual(["no package.other-base"]);
-    expect(codes(delta, { ...leaf, build: "HL11-RQ1A.210205.004" })).toEqual([]);
+    expect(codes(delta, { ...leaf, build: "HL11-RZ9A.210205.004" })).toEqual([]);
   });
 
   test("an app: release and processor", () => {
@@ -173,7 +173,7 @@ describe("held against a device", () => {
   });
 
   test("one answer: a single no decides, a yes needs the digest and no open question", async () => {
-    const file = await vbmeta("HL12-SP1A.220405.004");
+    const file = await vbmeta("HL12-SZ9A.220405.004");
     const yes = { image: "leaf-vbmeta-12", file: "vbmeta.img", is: "yes" as const, says: "digest" };
     const none = { image: null, file: null, is: "unknown" as const, says: "nothing like it" };
     const judge = (match: typeof yes | typeof none, target: Target, lists: boolean | null = null) =>

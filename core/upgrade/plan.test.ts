@@ -88,7 +88,7 @@ describe("the demo scenario, device by device", () => {
   });
 
   test("the verification file must be of the very build", () => {
-    const p = plan("TH-021", { facts: { "build.number": "BT10-QP1A.200806.009" } });
+    const p = plan("TH-021", { facts: { "build.number": "BT10-QZ9A.200806.009" } });
     expect(
       p.ways
         .filter((w) => w.image === "plainsong-14-arm64")

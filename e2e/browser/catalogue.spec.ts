@@ -13,7 +13,7 @@ test("the matrix: marks with their reason and rule, filters in the address, from
 }) => {
   await page.goto("/coverage");
   await page.waitForLoadState("networkidle");
-  await page.getByRole("button", { name: "Mirevo M7 (marlin-peak), Plainsong GSI 14: is stopped" }).click();
+  await page.getByRole("button", { name: "Mirevo Moro 7 (marlin-peak), Plainsong GSI 14: is stopped" }).click();
   const chosen = page.getByRole("region", { name: "The chosen cell" });
   await expect(chosen).toContainText("The catalogue has no verification file for this board");
   await expect(chosen).toContainText("verification.missing");

@@ -193,7 +193,7 @@ test.describe("without scripts", () => {
 
     await page.goto("/devices/W-1");
     await page.getByLabel("Write down").selectOption("build.number");
-    await page.getByLabel("Value").fill("OT9-PP1A.190705.002");
+    await page.getByLabel("Value").fill("OT9-PZ9A.190705.002");
     await page.getByRole("button", { name: "Save", exact: true }).click();
     await expect(page.getByRole("row", { name: /Full build number/ })).toBeVisible();
     await page.getByLabel("Write down").selectOption("firmware.version");
@@ -218,7 +218,7 @@ test.describe("without scripts", () => {
     await page.goto("/match");
     await page.getByLabel("Need").selectOption("reading-tablet");
     await page.getByRole("button", { name: "Show" }).click();
-    await expect(page.getByRole("link", { name: /Ondarra Tab 8/ }).first()).toBeVisible();
+    await expect(page.getByRole("link", { name: /Ondarra Tidepad 8/ }).first()).toBeVisible();
   });
 });
 
@@ -233,9 +233,9 @@ test("by keyboard alone: from the lane to an accepted way", async ({ page }) => 
     }
     throw new Error(`the keyboard does not reach ${name}`);
   };
-  await tabTo(/^Mirevo M7$/, "link");
+  await tabTo(/^Mirevo Moro 7$/, "link");
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("heading", { level: 1 })).toContainText("Mirevo M7");
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Mirevo Moro 7");
   await tabTo(/^Accept/, "button");
   await page.keyboard.press("Enter");
   await expect(page.getByText("Accepted", { exact: true })).toBeVisible();

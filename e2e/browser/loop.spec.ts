@@ -122,14 +122,14 @@ test("a read-out that contradicts an accepted way stops it everywhere, and is ac
   await page
     .getByLabel(/Output of adb shell getprop/)
     .fill(
-      "[ro.build.display.id]: [VK11-RQ3A.210705.001]\n[ro.build.version.release]: [11]\n[ro.product.device]: [vesper]",
+      "[ro.build.display.id]: [VK11-RZ9A.210705.001]\n[ro.build.version.release]: [11]\n[ro.product.device]: [vesper]",
     );
   await page.getByRole("button", { name: "Read it" }).click();
   await expect(page.getByText("The accepted way goes no further.")).toBeVisible();
   for (const end of ["md", "sh", "json"]) {
     const answer = await request.get(`/devices/TH-001/runbook.${end}`);
     expect(answer.status()).toBe(409);
-    expect(await answer.text()).toContain("VK11-RQ3A.210705.001");
+    expect(await answer.text()).toContain("VK11-RZ9A.210705.001");
   }
   await page.goto("/bench/TH-001");
   await expect(page.getByRole("button", { name: /^Begin/ })).toHaveCount(0);

@@ -13,7 +13,7 @@ test("batch → match → bench → checkout: a tablet comes to Android 14, each
 }) => {
   test.setTimeout(240_000);
   await page.goto("/match");
-  await page.getByRole("link", { name: "Brisk & Tamm Slate 10", exact: true }).click();
+  await page.getByRole("link", { name: "Brisk & Tamm Sheaf 10", exact: true }).click();
   const card = page.getByRole("region", { name: /alike/ }).filter({ hasText: "TH-021" });
   await expect(card.getByText("Can go")).toBeVisible();
   await card.getByRole("button", { name: "Accept" }).click();

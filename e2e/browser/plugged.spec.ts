@@ -57,7 +57,7 @@ test("two phones over adb, one in the bootloader, one not authorised, one that a
     await expect(item(mutePort)).toContainText("original cable");
 
     await item(two.adb).getByRole("button", { name: /^Read/ }).click();
-    await expect(page.getByRole("heading", { name: /Velkora Lume/ })).toBeVisible();
+    await expect(page.getByRole("heading", { name: /Velkora Lumiro/ })).toBeVisible();
     await expect(page.getByLabel("It is this device, by its serial number")).toHaveValue("TH-006");
     await page.getByRole("button", { name: "Write it down" }).click();
     await expect(page.getByText("Written to TH-006")).toBeVisible();

@@ -28,7 +28,7 @@ async function seen<K extends FileKind>(name: string, kind: K) {
 const PROPERTIES = [
   "ro.build.version.release=12",
   "ro.build.version.security_patch=2023-05-01",
-  "ro.build.display.id=QLQ-SQ3A.230505.002",
+  "ro.build.display.id=QLQ-SZ9A.230505.002",
   "ro.product.device=quill",
   "ro.product.cpu.abi=arm64-v8a",
   "ro.build.fingerprint=orvane/quill/quill:12/SQ3A.230505.002/9:user/release-keys",
@@ -61,7 +61,7 @@ test.describe("ext4, as mkfs.ext4 makes and dumpe2fs tells it", () => {
       expect(report.content.uuid).toBe(/UUID:\s+(\S+)/.exec(said)?.[1].replaceAll("-", ""));
       expect(report.whole.is).toBe("yes");
       const readable = name !== "with blocks that are no extents";
-      expect(report.told.build).toBe(readable ? "QLQ-SQ3A.230505.002" : null);
+      expect(report.told.build).toBe(readable ? "QLQ-SZ9A.230505.002" : null);
       if (!readable) return;
       expect(report.told).toMatchObject({
         release: "12",
@@ -95,7 +95,7 @@ test.describe("EROFS, as mkfs.erofs makes and dump.erofs tells it", () => {
     const said = shop.run("dump.erofs", "-s", "system.img");
     expect(report.content.uuid).toBe(/UUID:\s+(\S+)/.exec(said)?.[1].replaceAll("-", ""));
     expect(report.expanded).toBe(Number(/blocks:\s+(\d+)/.exec(said)?.[1]) * 4096);
-    expect(report.told).toMatchObject({ release: "12", build: "QLQ-SQ3A.230505.002", cpu: "arm64" });
+    expect(report.told).toMatchObject({ release: "12", build: "QLQ-SZ9A.230505.002", cpu: "arm64" });
     const { file } = await openErofs(shop.source("system.img"));
     expect(await file(["system", "app", "App", "App.apk"])).toEqual(noise(90_000));
     expect(await file(["system", "fonts", "a-font-with-a-long-name-299.ttf"])).toEqual(new Uint8Array([120]));
@@ -124,7 +124,7 @@ test.describe("sparse images, as img2simg makes, simg_dump tells and simg2img un
       inside: "ext4",
     });
     expect(report.expanded).toBe(24 * MiB);
-    expect(report.told.build).toBe("QLQ-SQ3A.230505.002");
+    expect(report.told.build).toBe("QLQ-SZ9A.230505.002");
     shop.run("simg2img", "system.img", "back.img");
     const { inside } = await mapSparse(shop.source("system.img"));
     expect(Buffer.from(await inside.read(0, inside.size)).equals(Buffer.from(shop.bytes("back.img")))).toBe(true);

@@ -108,7 +108,7 @@ test("read-outs by the real adb and fastboot become the phone's own facts", asyn
     expect(Object.fromEntries(readReadOut(props.stdout).facts)).toMatchObject({
       "model.number": "VK-V201",
       "android.release": "10",
-      "build.number": "VK10-QQ3A.200705.002",
+      "build.number": "VK10-QZ9A.200705.002",
       "cpu.arch": "arm64",
     });
   } finally {

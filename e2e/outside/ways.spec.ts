@@ -94,10 +94,10 @@ test("another device under the same tag stops the script at its serial number", 
 test("a device updated since it was read stops the script at its build number", async () => {
   const treated = treat("TH-021");
   const script = writeScript(sheetOf(treated, wayTo(treated.plan, "plainsong-14-arm64")));
-  const updated = phoneState(treat("TH-021", { release: "11", build: "BT11-RP1A.211105.003" }));
+  const updated = phoneState(treat("TH-021", { release: "11", build: "BT11-RZ9A.211105.003" }));
   const run = await runScript(script, updated);
   expect(run.status).toBe(1);
-  expect(run.stderr).toContain("The build number is “BT11-RP1A.211105.003”");
+  expect(run.stderr).toContain("The build number is “BT11-RZ9A.211105.003”");
 });
 
 test("the other slot stops the script before the verification file is written", async () => {

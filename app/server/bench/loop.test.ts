@@ -5,8 +5,8 @@ import { plannedDevice } from "~/app/server/planning/planning";
 import type { FactKey, FactValue } from "~/core/device/fact";
 import { currentFacts, currentValue } from "~/core/device/lookUp";
 import { initialState, planDeviceOf } from "~/core/upgrade/state";
-import { loadDemo } from "~/demo/load";
-import { openStore, type Store } from "~/store/database";
+import { demoCopy } from "~/demo/demoCopy";
+import type { Store } from "~/store/database";
 import { findStanding, type Standing } from "~/store/devices";
 import { appendFacts, factsOf } from "~/store/facts";
 import { reportsOf } from "~/store/reports";
@@ -25,11 +25,7 @@ const hand = () => {
   return { by: "Aleena", at: new Date(clock).toISOString() };
 };
 
-function demo(): Store {
-  const store = openStore(":memory:");
-  loadDemo(store);
-  return store;
-}
+const demo = demoCopy;
 
 const standing = (store: Store, tag: string): Standing => {
   const found = findStanding(store, tag);
@@ -147,7 +143,7 @@ describe("every run can end", () => {
     expect(end(store, "TH-001", "starts")).toBeNull();
     // The switch in the developer options was on already: that much is done.
     expect(`allow-unlock+${plan(store, "TH-001").best?.id}`).toBe(was.best?.id);
-    expect(fact(store, "TH-001", "build.number")).toBe("VK10-QQ3A.200705.002");
+    expect(fact(store, "TH-001", "build.number")).toBe("VK10-QZ9A.200705.002");
   });
 
   test("stopped while the bootloader was being unlocked, the lock is open until it is read", () => {
@@ -194,11 +190,11 @@ describe("an accepted way goes stale", () => {
     const store = demo();
     accept(store, "TH-021", "plainsong-14-arm64");
     expect(runbookOf(store, "TH-021").ok).toBe(true);
-    say(store, "TH-021", "build.number", "BT11-RP1A.211105.003");
+    say(store, "TH-021", "build.number", "BT11-RZ9A.211105.003");
     say(store, "TH-021", "android.release", "11");
     const refused = runbookOf(store, "TH-021");
     expect(refused).toMatchObject({ ok: false, status: 409, code: "stale" });
-    expect(refused.ok ? "" : refused.says).toContain("BT11-RP1A.211105.003");
+    expect(refused.ok ? "" : refused.says).toContain("BT11-RZ9A.211105.003");
     expect(actAtBench(store, "TH-021", { act: "begin", place: 0, note: "", yes: false }, hand())).toContain(
       "has changed",
     );
@@ -302,11 +298,11 @@ describe("a script's report", () => {
       gate + 1,
       gate + 1,
       "failed",
-      { "ro.build.display.id": "BT11-RP1A.211105.003" },
+      { "ro.build.display.id": "BT11-RZ9A.211105.003" },
       "The build number is …",
     );
     expect(takeReport(store, "TH-021", text, 0)).toMatchObject({ ok: true, done: gate });
-    expect(fact(store, "TH-021", "build.number")).toBe("BT11-RP1A.211105.003");
+    expect(fact(store, "TH-021", "build.number")).toBe("BT11-RZ9A.211105.003");
     expect(runbookOf(store, "TH-021")).toMatchObject({ ok: false, code: "stale" });
   });
 

@@ -1,8 +1,8 @@
 import { lockPossible } from "~/core/clearance/proof";
-import { loadDemo } from "~/demo/load";
+import { demoCopy } from "~/demo/demoCopy";
 import { readCatalogueRows } from "~/store/catalogue";
 import { appendClearance, clearanceEvents } from "~/store/clearance";
-import { openStore, type Store } from "~/store/database";
+import type { Store } from "~/store/database";
 import { findStanding, saveDevice } from "~/store/devices";
 import { appendFacts } from "~/store/facts";
 import { loadPack } from "~/store/packs";
@@ -12,11 +12,7 @@ import { plannedDevices } from "./planning";
 
 const hand = { by: "test", at: "2026-11-20T10:00:00.000Z" };
 
-function demo(): Store {
-  const store = openStore(":memory:");
-  loadDemo(store);
-  return store;
-}
+const demo = demoCopy;
 
 const planOf = (store: Store, tag: string) => {
   const found = plannedDevices(store, null).find((d) => d.standing.tag === tag);
@@ -37,7 +33,7 @@ describe("kept plans", () => {
     const before = plannedDevices(store, null);
     expect(planOf(store, "TH-022").plan.questions.map((q) => q.fact)).toContain("build.number");
     appendFacts(store, planOf(store, "TH-022").standing.id, [
-      { key: "build.number", value: "BT10-QP1A.200905.001", source: "read", ...hand },
+      { key: "build.number", value: "BT10-QZ9A.200905.001", source: "read", ...hand },
       { key: "system.kind", value: "stock", source: "read", ...hand },
       { key: "slot.current", value: "a", source: "read", ...hand },
     ]);

@@ -70,7 +70,7 @@ export async function action({ request, params }: Route.ActionArgs) {
 /** Two devices that show how the steps look, whatever stands at Clearance today. */
 const SAMPLE = [
   { tag: "AB-01", name: "Vista 20", api: 30, release: "11", held: true },
-  { tag: "AB-02", name: "Tab 8", api: 28, release: "9", held: false },
+  { tag: "AB-02", name: "Tidepad 8", api: 28, release: "9", held: false },
 ];
 
 export default function LetterText({ loaderData, actionData }: Route.ComponentProps) {
