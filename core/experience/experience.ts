@@ -5,7 +5,7 @@ import { type Pace, pooledPace } from "./durations";
 import type { Observation } from "./observe";
 
 /** What a figure about an operation rests on. */
-export interface Evidence extends Chance {
+export interface Learned extends Chance {
   readonly kind: string;
   readonly image: string | null;
   /** Own runs of this operation: with this image on this model, with this image, of this kind. */
@@ -21,7 +21,7 @@ const pacesOf = (list: readonly Observation[]) => list.flatMap((o) => o.pace ?? 
 /** What own runs taught, ready to be asked while planning. */
 export class Experience {
   private readonly byKind = new Map<string, Observation[]>();
-  private readonly kept = new Map<string, Evidence>();
+  private readonly kept = new Map<string, Learned>();
 
   /** @param weight own runs that the handbook's figures weigh as much as */
   constructor(
@@ -41,7 +41,7 @@ export class Experience {
   }
 
   /** The chance and pace of an operation, with what they rest on; null where there was no own run of its kind. */
-  evidence({ kind, image }: PlannedOperation, model: string, believed: number): Evidence | null {
+  learned({ kind, image }: PlannedOperation, model: string, believed: number): Learned | null {
     const all = this.byKind.get(kind);
     if (!all) return null;
     const key = `${kind}|${image}|${model}|${believed}`;
@@ -52,7 +52,7 @@ export class Experience {
     const otherModels = same.filter((o) => o.model !== model);
     const otherImages = all.filter((o) => o.image !== image);
     const levels = { otherImages: countOf(otherImages), otherModels: countOf(otherModels), here: countOf(here) };
-    const evidence: Evidence = {
+    const learned: Learned = {
       kind,
       image,
       ...pooledChance(levels, believed, this.weight),
@@ -64,19 +64,19 @@ export class Experience {
         this.weight,
       ),
     };
-    this.kept.set(key, evidence);
-    return evidence;
+    this.kept.set(key, learned);
+    return learned;
   }
 
   /** What the planner asks while it plans for a model; nothing where there was no run yet. */
   on(model: string): Taught | undefined {
     if (this.byKind.size === 0) return undefined;
-    const evidence = (operation: PlannedOperation, usual: OperationCost) =>
-      this.evidence(operation, model, 1 - usual.failure);
+    const learned = (operation: PlannedOperation, usual: OperationCost) =>
+      this.learned(operation, model, 1 - usual.failure);
     return {
-      evidence,
+      learned,
       cost: (operation, usual) => {
-        const found = evidence(operation, usual);
+        const found = learned(operation, usual);
         if (!found) return usual;
         return {
           ...usual,

@@ -23,13 +23,10 @@ export const ofSlot = (partition: string, slots: boolean, slot: string | null): 
   slots ? (slot ? `${partition}_${slot}` : { perSlot: partition }) : partition;
 
 export const wantUnlocked = (bench: Bench) =>
-  bench.wantVar(
-    "unlocked",
-    "yes",
-    "bootloader unlocked",
-    "The bootloader is locked: go back to the unlocking step",
-    "bootloader.locked",
-  );
+  bench.wantVar("unlocked", "yes", "bootloader unlocked", "The bootloader is locked: go back to the unlocking step", {
+    key: "bootloader.locked",
+    title: "Check: the bootloader is unlocked",
+  });
 
 /** Saves the partitions that make the device itself, before anything but the recovery is written. */
 export function backUpIdentity(bench: Bench) {

@@ -131,6 +131,13 @@ test("a way that writes says its way back before the first step", () => {
   }
 });
 
+test("gates on the lock say what is wanted", () => {
+  const titles = new Set(overLead.flatMap((s) => s.sheet.steps.map((step) => step.title)));
+  for (const title of ["Check: still locked", "Check: the bootloader is unlocked", "Check: locked again"])
+    expect([...titles]).toContain(title);
+  expect([...titles].filter((t) => /locked is (yes|no)/.test(t))).toEqual([]);
+});
+
 test("gates say what is wanted; waiting for days has no “latest 5 min”", () => {
   for (const s of overLead)
     for (const step of s.sheet.steps) if (step.deed.kind === "gate") expect(step.says.length).toBeGreaterThan(10);

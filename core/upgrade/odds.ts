@@ -4,8 +4,8 @@ import type { Way } from "./way";
 const percent = (share: number) => `${Math.round(share * 100)} %`;
 
 /** What a way's chance rests on, in words: the handbook's rates, and own runs where there were any. */
-export function oddsText(way: Pick<Way, "evidence">): string {
-  const told = way.evidence.map((e) => {
+export function oddsText(way: Pick<Way, "learned">): string {
+  const told = way.learned.map((e) => {
     const count = e.here.of > 0 ? e.here : e.all;
     const where = e.here.of > 0 ? "here" : "of this kind elsewhere";
     const what = operationWords(e.kind).toLowerCase();

@@ -17,11 +17,11 @@ export interface Taught {
   /** The cost as own runs have it; the usual one where they say nothing. */
   cost(operation: PlannedOperation, usual: OperationCost): OperationCost;
   /** What the chance rests on; null where there was no own run of the kind. */
-  evidence(operation: PlannedOperation, usual: OperationCost): OperationEvidence | null;
+  learned(operation: PlannedOperation, usual: OperationCost): LearnedChance | null;
 }
 
 /** A chance of one operation with the own runs it rests on. */
-export interface OperationEvidence {
+export interface LearnedChance {
   readonly mean: number;
   readonly low: number;
   readonly high: number;

@@ -25,7 +25,7 @@ function way(over: Partial<Way> & { id: string }): Way {
     enough: false,
     cautions: [],
     writes: true,
-    evidence: [],
+    learned: [],
     back: null,
     ...over,
   };

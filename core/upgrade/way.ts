@@ -54,7 +54,7 @@ export const Way = z.object({
   /** It writes over the lead: it could leave a device that does not start. */
   writes: z.boolean().default(false),
   /** Operations whose chance rests on own runs too, with the runs. */
-  evidence: list(
+  learned: list(
     z
       .object({
         kind: z.string(),
@@ -279,7 +279,7 @@ export function wayOf(end: End, world: SearchWorld, backs: Map<string | null, Wa
     enough: end.enough,
     cautions: cautionsOf(end, world, bounds),
     writes,
-    evidence: world.taught ? evidenceOf(operations, bounds, world.taught) : NOTHING,
+    learned: world.taught ? learnedOf(operations, bounds, world.taught) : NOTHING,
     back: writes ? keptBack(state, world, backs) : null,
   };
 }
@@ -297,9 +297,9 @@ function keptBack(end: Path["state"], world: SearchWorld, kept: Map<string | nul
 }
 
 /** What the chances of a way's operations rest on, beside the handbook. */
-function evidenceOf(operations: Way["operations"], bounds: readonly Bound[], taught: Taught): Way["evidence"] {
+function learnedOf(operations: Way["operations"], bounds: readonly Bound[], taught: Taught): Way["learned"] {
   return operations.flatMap((operation, i) => {
-    const found = taught.evidence(operation, bounds[i].cost);
+    const found = taught.learned(operation, bounds[i].cost);
     if (!found) return [];
     const { mean, low, high, here, all } = found;
     return [{ kind: operation.kind, image: operation.image, chance: mean, low, high, here, all }];

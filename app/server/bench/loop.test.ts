@@ -129,7 +129,7 @@ describe("every run can end", () => {
     const next = plan(store, "TH-008").ways.find((w) => w.id.includes("install-rom:tallgrass-12-lumen-r2"));
     if (next) expect(next.success).toBeLessThan(before.success);
     expect(
-      experienceOf(store).evidence({ kind: "install-rom", image: "tallgrass-12-lumen-r2" }, "velkora-lume", 0.9),
+      experienceOf(store).learned({ kind: "install-rom", image: "tallgrass-12-lumen-r2" }, "velkora-lume", 0.9),
     ).toMatchObject({
       here: { ok: 0, of: 1 },
     });

@@ -18,7 +18,7 @@ export function removeProductSteps({ bench, slot }: Steps) {
     bench.toBootloader();
     bench.readSlot(slot.current);
   }
-  bench.toUserspace();
+  bench.toUserspace(true);
   wantUnlocked(bench);
   bench.command("fastboot", ["delete-logical-partition", ofSlot("product", model.slots, slot.current)], {
     title: "Remove the product partition",

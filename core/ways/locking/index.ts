@@ -32,7 +32,10 @@ const relock = operation("relock", {
       usual: 60,
       latest: 300,
     });
-    bench.wantVar("unlocked", "no", "bootloader locked", "It is still unlocked: note the message and stop");
+    bench.wantVar("unlocked", "no", "bootloader locked", "It is still unlocked: note the message and stop", {
+      key: "bootloader.locked",
+      title: "Check: locked again",
+    });
   },
 });
 

@@ -60,6 +60,7 @@ export function unlockSteps({ bench }: Steps) {
     "no",
     "bootloader locked",
     "It is unlocked already: tell the coordinator, the plan can be shorter",
+    { key: "bootloader.locked", title: "Check: still locked" },
   );
   bench.command("fastboot", command.split(" "), {
     title: "Unlock the bootloader",

@@ -23,7 +23,7 @@ export function operationRows(store: Store) {
       const mine = all.filter((x) => x.kind === o.kind && x.image === o.image && x.model === o.model);
       const clocks = mine.flatMap((x) => x.seconds ?? []);
       const believed = index.images.get(o.image ?? "")?.image.success ?? null;
-      const evidence = experience.evidence({ kind: o.kind as never, image: o.image }, o.model, believed ?? 0.95);
+      const learned = experience.learned({ kind: o.kind as never, image: o.image }, o.model, believed ?? 0.95);
       const sorted = clocks.map((c) => c.measured).sort((a, b) => a - b);
       return {
         kind: o.kind,
@@ -33,9 +33,9 @@ export function operationRows(store: Store) {
         model: o.model,
         ok: mine.filter((x) => x.ok).length,
         of: mine.length,
-        chance: evidence?.mean ?? null,
-        low: evidence?.low ?? null,
-        high: evidence?.high ?? null,
+        chance: learned?.mean ?? null,
+        low: learned?.low ?? null,
+        high: learned?.high ?? null,
         promised: clocks.length ? minutes(clocks[0].promised) : null,
         median: sorted.length ? minutes(quantileSorted(sorted, 0.5)) : null,
         fourOfFive: sorted.length ? minutes(quantileSorted(sorted, 0.8)) : null,

@@ -1,0 +1,28 @@
+/** npm run mutants: deliberate mistakes in the rules, the planner, the sheets and the account-lock case; how many do the unit tests notice? */
+export default {
+  testRunner: "jest",
+  plugins: ["@stryker-mutator/jest-runner"],
+  mutate: [
+    "core/ways/**/*.ts",
+    "core/upgrade/**/*.ts",
+    "core/runbook/**/*.ts",
+    "core/clearance/**/*.ts",
+    "!core/**/*.test.ts",
+    // Words for people and for the shell: a changed letter is no mistake that a rule could notice.
+    "!core/**/reasons.ts",
+    "!core/runbook/scriptPrelude.ts",
+    "!core/clearance/templates.ts",
+    "!core/clearance/signOut.ts",
+  ],
+  mutator: { excludedMutations: ["StringLiteral"] },
+  jest: { configFile: "jest.mutants.config.mjs", enableFindRelatedTests: true },
+  coverageAnalysis: "perTest",
+  ignoreStatic: true,
+  concurrency: 2,
+  timeoutMS: 20_000,
+  tempDirName: ".stryker",
+  reporters: ["clear-text", "html", "json"],
+  htmlReporter: { fileName: ".stryker/report.html" },
+  jsonReporter: { fileName: ".stryker/report.json" },
+  cleanTempDir: "always",
+};
