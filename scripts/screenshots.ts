@@ -32,13 +32,23 @@ const VIEWS: Record<string, string | ((page: Page) => Promise<void>)> = {
   },
   clearance: "/clearance",
   "clearance-case": "/clearance/SF-27",
-  ask: "/letters/ask",
   "clear-by": "/clear-by?batch=2026-10-families",
   match: "/match",
   "match-group": "/match/velkora-vista20?batch=2026-11-autumn&need=messaging-phone",
   device: "/devices/TH-014",
   "bench-step": "/bench/TH-019",
   checkout: "/checkout/TH-015",
+  // A run that is ended halfway, so that there is something to learn from.
+  taught: async (page) => {
+    const place = "3";
+    const seen = "the animation runs for ever";
+    const forms: Record<string, string>[] = [
+      { act: "wrong", place, note: "it does not get past the animation" },
+      { act: "end", place, end: "does-not-start", note: seen },
+    ];
+    for (const form of forms) await page.request.post(`${BASE}/bench/TH-019`, { form });
+    await page.goto(`${BASE}/bench/taught`);
+  },
   coverage: async (page) => {
     await page.goto(`${BASE}/coverage`, { waitUntil: "networkidle" });
     await page.getByRole("button", { name: /Mirevo Moro 7 .*Plainsong GSI 14: is stopped/ }).click();
@@ -75,6 +85,9 @@ const VIEWS: Record<string, string | ((page: Page) => Promise<void>)> = {
   },
 };
 
+/** Charts find their size, scripts load. */
+const SETTLE_MS = 900;
+
 const [folder = "docs/screenshots", ...only] = process.argv.slice(2);
 fs.mkdirSync(folder, { recursive: true });
 const browser = await chromium.launch({
@@ -96,9 +109,10 @@ const page = await browser.newPage({
 });
 for (const [name, address] of Object.entries(VIEWS)) {
   if (only.length && !only.includes(name)) continue;
-  if (typeof address === "string") await page.goto(BASE + address, { waitUntil: "networkidle" });
+  // The bench page keeps a connection open for as long as it is looked at: the network is never idle there.
+  if (typeof address === "string") await page.goto(BASE + address, { waitUntil: "load" });
   else await address(page);
-  await page.waitForLoadState("networkidle");
+  await page.waitForTimeout(SETTLE_MS);
   await page.screenshot({ path: path.join(folder, `${name}.png`) });
   console.log(name);
 }

@@ -30,8 +30,9 @@ function standing(newest: Newest): { readonly fact: Fact; readonly contradictedB
     const fact = typed ?? newest.import ?? newest["model-default"];
     return fact ? { fact } : null;
   }
-  if (!typed || typed.at <= measured.at || typed.value === measured.value) return { fact: measured };
-  return measured.source === "run" ? { fact: typed } : { fact: measured, contradictedBy: typed };
+  if (!typed || typed.at <= measured.at) return { fact: measured };
+  if (measured.source === "run") return { fact: typed };
+  return typed.value === measured.value ? { fact: measured } : { fact: measured, contradictedBy: typed };
 }
 
 /**

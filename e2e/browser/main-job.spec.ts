@@ -48,7 +48,7 @@ test("batch → match → bench → checkout: a tablet comes to Android 14, each
   await expect(page.getByRole("row", { name: /TH-021/ })).toContainText("Android 14");
 
   await page.goto("/devices/TH-021");
-  await expect(page.getByRole("row", { name: /Android version/ })).toContainText("bench run");
+  await expect(page.getByRole("row", { name: /Android version/ })).toContainText("typed in");
 });
 
 test("the script that is served brings the phone to what plan.json promises", async ({ request }) => {

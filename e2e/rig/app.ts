@@ -47,7 +47,7 @@ export class RunningApp {
         ...this.settings,
       },
     });
-    for (let n = 0; n < 200; n++) {
+    for (let n = 0; n < 800; n++) {
       const up = await fetch(`${this.url}/favicon.ico`).then(
         () => true,
         () => false,

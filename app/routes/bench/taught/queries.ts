@@ -1,16 +1,32 @@
 import { quantileSorted } from "simple-statistics";
 import { endedRuns, experienceOf, observations } from "~/app/server/bench/experience";
 import { indexOf } from "~/app/server/planning/planning";
+import type { Experience } from "~/core/experience/experience";
+import type { Observation } from "~/core/experience/observe";
 import { brierScore, type Promised, reliability } from "~/core/experience/promises";
 import { RUN_END_WORDS } from "~/core/lane/station";
-import { operationWords } from "~/core/ways/registry";
+import type { Policy } from "~/core/policy/policy";
+import type { CatalogueIndex } from "~/core/upgrade/catalogueIndex";
+import { planDeviceOf } from "~/core/upgrade/state";
+import { OPERATION_KINDS, operationOf, operationWords } from "~/core/ways/registry";
 import { checkoutEnd } from "~/store/checkouts";
 import type { Store } from "~/store/database";
 import { decisionsOf } from "~/store/decisions";
 import { acceptedWay } from "~/store/devices";
+import { readPolicy } from "~/store/policy";
 import { allRuns, runEnd, runsOf, stepsOf } from "~/store/runs";
 
 const minutes = (seconds: number) => Math.round(seconds / 6) / 10;
+
+/** What is believed of an operation now, starting from what the planner would reckon with without any run. */
+function learnedOf(experience: Experience, index: CatalogueIndex, policy: Policy, o: Observation) {
+  const kind = OPERATION_KINDS.find((k) => k === o.kind);
+  const model = index.models.get(o.model);
+  if (!kind || !model) return null;
+  const entry = o.image === null ? null : (index.images.get(o.image) ?? null);
+  const bound = operationOf(kind).bind(entry, { device: planDeviceOf(model, new Map()), index, policy });
+  return bound && experience.learned({ kind, image: o.image }, o.model, 1 - bound.cost.failure);
+}
 
 /** Each kind of operation, and each image of it: what was promised against what own runs measured. */
 export function operationRows(store: Store) {
@@ -22,8 +38,7 @@ export function operationRows(store: Store) {
     .map((o) => {
       const mine = all.filter((x) => x.kind === o.kind && x.image === o.image && x.model === o.model);
       const clocks = mine.flatMap((x) => x.seconds ?? []);
-      const believed = index.images.get(o.image ?? "")?.image.success ?? null;
-      const learned = experience.learned({ kind: o.kind as never, image: o.image }, o.model, believed ?? 0.95);
+      const learned = learnedOf(experience, index, readPolicy(store).policy, o);
       const sorted = clocks.map((c) => c.measured).sort((a, b) => a - b);
       return {
         kind: o.kind,
