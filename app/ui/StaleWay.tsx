@@ -16,7 +16,7 @@ export function StaleWay({ tag, stale, running }: { tag: string; stale: Stale; r
           ))}
         </ul>
       )}
-      <p>{stale.says}.</p>
+      <p>{stale.changed.length > 0 ? `The plan says now: ${stale.now}` : stale.says}.</p>
       {running ? (
         <p className="mt-1 font-semibold">End this run below with what you see; then the new plan can be accepted.</p>
       ) : (

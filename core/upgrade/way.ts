@@ -92,7 +92,7 @@ export function questionOn(
     return {
       fact,
       code: "fact.contradicted",
-      says: `Read again: ${FACTS[fact].says.toLowerCase()} was read as ${standing.value}, later said to be ${standing.contradictedBy.value}`,
+      says: `Read again: ${FACTS[fact].says} was read as ${standing.value}, later said to be ${standing.contradictedBy.value}`,
     };
   if (code === "firmware.not-in-order")
     return {

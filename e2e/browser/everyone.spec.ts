@@ -35,6 +35,7 @@ const PAGES = [
   "/devices/TH-012",
   "/devices/TH-017/ways",
   "/bench",
+  "/bench/taught",
   "/bench/TH-019",
   "/bench/TH-019?dark",
   "/bench/TH-010",

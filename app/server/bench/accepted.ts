@@ -21,6 +21,8 @@ export interface ChangedFact {
 export interface Stale {
   readonly changed: readonly ChangedFact[];
   readonly says: string;
+  /** What the plan says now. */
+  readonly now: string;
   /** The way that the plan proposes now; null where there is none without an open question. */
   readonly proposes: Way | null;
 }
@@ -84,10 +86,11 @@ function staleness(store: Store, planned: PlannedDevice, way: Way, run: RunStand
   });
   const proposes = plan.best && plan.best.questions.length === 0 ? plan.best : null;
   if (changed.length) {
-    const what = changed.map((c) => `${c.says.toLowerCase()} was ${c.was}, is ${c.is}`).join("; ");
+    const what = changed.map((c) => `${c.says} was ${c.was}, is ${c.is}`).join("; ");
     return {
       changed,
       proposes,
+      now: plan.says,
       says: `The accepted way rests on what has changed: ${what}. The plan says now: ${plan.says}`,
     };
   }
@@ -98,6 +101,7 @@ function staleness(store: Store, planned: PlannedDevice, way: Way, run: RunStand
   return {
     changed,
     proposes,
+    now: plan.says,
     says: still
       ? `The accepted way rests on an open question now: ${still.questions[0].says}`
       : `The accepted way is no longer open. The plan says now: ${plan.says}`,

@@ -8,33 +8,19 @@ import { catalogueOf } from "./planning";
 
 /** A way as other programs read it. Field names are a promise: add, never rename. */
 function outsideWay(way: Way) {
-  const {
-    operations,
-    release,
-    api,
-    handsOnMinutes,
-    unattendedMinutes,
-    waitingDays,
-    bytes,
-    success,
-    wipes,
-    irreversible,
-    cautions,
-    back,
-  } = way;
   return {
-    operations,
-    release,
-    api,
-    handsOnMinutes,
-    unattendedMinutes,
-    waitingDays,
-    bytes,
-    success,
-    wipes,
-    irreversible,
-    cautions,
-    back: back?.image ?? null,
+    operations: way.operations,
+    release: way.release,
+    api: way.api,
+    handsOnMinutes: way.handsOnMinutes,
+    unattendedMinutes: way.unattendedMinutes,
+    waitingDays: way.waitingDays,
+    bytes: way.bytes,
+    success: way.success,
+    wipes: way.wipes,
+    irreversible: way.irreversible,
+    cautions: way.cautions,
+    back: way.back?.image ?? null,
   };
 }
 
