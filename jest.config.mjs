@@ -18,5 +18,7 @@ export default {
   transformIgnorePatterns: ["/node_modules/(?!(file-type|strtok3|token-types|uint8array-extras|@tokenizer|@borewit)/)"],
   moduleNameMapper: { "^~/(.*)$": "<rootDir>/$1" },
   testEnvironment: "node",
+  // A machine that does something else beside them is slow, not wrong.
+  testTimeout: 30_000,
   maxWorkers: "100%",
 };
