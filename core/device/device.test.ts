@@ -65,6 +65,18 @@ describe("facts", () => {
     expect(lookUp(currentFacts([read, typed, again]), "android.release")).toMatchObject({ value: "10" });
   });
 
+  test("what changes by itself is news, not a contradiction", () => {
+    const level = (value: number, source: Fact["source"], at: string): Fact => ({
+      key: "battery.percent",
+      value,
+      source,
+      at,
+      by: "x",
+    });
+    const facts = currentFacts([level(40, "read", "2026-01-02T00:00:00Z"), level(90, "typed", "2026-01-03T00:00:00Z")]);
+    expect(lookUp(facts, "battery.percent")).toMatchObject({ value: 90 });
+  });
+
   test("what a sheet promised is no measurement", () => {
     const read = fact("10", "read", "2026-01-02T00:00:00Z");
     const promised = fact("14", "run", "2026-01-03T00:00:00Z");

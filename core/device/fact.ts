@@ -204,6 +204,16 @@ export const FACTS = {
   },
 } as const satisfies Record<string, FactKind>;
 
+/** Facts that change without anybody treating the device: a newer word about them is news, not a contradiction. */
+export const CHANGING: ReadonlySet<string> = new Set<keyof typeof FACTS>([
+  "battery.percent",
+  "storage.state",
+  "storage.free",
+  "accounts.on",
+  "system.starts",
+  "hardware.broken",
+]);
+
 export type FactKey = keyof typeof FACTS;
 export const FACT_KEYS = Object.keys(FACTS) as FactKey[];
 export const FactKey = z.enum(FACT_KEYS as [FactKey, ...FactKey[]]);

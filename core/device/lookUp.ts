@@ -1,5 +1,5 @@
 import type { z } from "zod";
-import type { FACTS, Fact, FactKey, FactValue } from "./fact";
+import { CHANGING, type FACTS, type Fact, type FactKey, type FactValue } from "./fact";
 
 /** What a fact's schema says its value is. */
 export type ValueOf<K extends FactKey> = z.infer<(typeof FACTS)[K]["value"]>;
@@ -21,7 +21,7 @@ type Newest = Partial<Record<Fact["source"], Fact>>;
  *
  * A reading stands until the device itself was changed: a bench step's promise made later takes its place, one made
  * before or at the same moment does not. A word of a person takes the place of an older promise, never of a reading: a newer one that differs
- * from the reading is a contradiction. Lists and model records count only where nothing else does.
+ * from the reading is a contradiction, unless the fact changes by itself as a battery does. Lists and model records count only where nothing else does.
  */
 function standing(newest: Newest): { readonly fact: Fact; readonly contradictedBy?: Fact } | null {
   const { read, run, typed } = newest;
@@ -31,7 +31,7 @@ function standing(newest: Newest): { readonly fact: Fact; readonly contradictedB
     return fact ? { fact } : null;
   }
   if (!typed || typed.at <= measured.at) return { fact: measured };
-  if (measured.source === "run") return { fact: typed };
+  if (measured.source === "run" || CHANGING.has(typed.key)) return { fact: typed };
   return typed.value === measured.value ? { fact: measured } : { fact: measured, contradictedBy: typed };
 }
 

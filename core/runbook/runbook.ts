@@ -69,6 +69,7 @@ export function writeRunbook(request: RunbookRequest): Runbook {
     const before: PlanState = state;
     bench.beginOperation(i);
     const recovery = before.recovery === "stock" ? null : (index.images.get(before.recovery)?.image ?? null);
+    const slotBefore = slot.current;
     bound.steps({ bench, state: before, recovery, slot, build });
     state = bound.apply(before);
     const { operation, entry } = bound;
@@ -76,7 +77,11 @@ export function writeRunbook(request: RunbookRequest): Runbook {
       kind: operation.kind,
       image: entry?.image.id ?? null,
       says: operation.says,
-      makes: changedFacts(before, state, index),
+      makes: {
+        ...changedFacts(before, state, index),
+        // An update goes to the other slot: which one is current then is read again.
+        ...(slotBefore !== null && slot.current === null ? { "slot.current": null } : {}),
+      },
       interrupted: interruptedFacts(before, state, operation.keepsBase === true, index),
     };
   });

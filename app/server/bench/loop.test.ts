@@ -228,6 +228,17 @@ describe("an accepted way goes stale", () => {
     expect(acceptedOf(other, standing(other, "TH-001")).stale).not.toBeNull();
   });
 
+  test("an update that changes the slot is meant to: the slot read behind it stops nothing", () => {
+    const store = demo();
+    const way = plan(store, "TH-002").ways.find((w) => w.operations[0]?.kind === "take-update");
+    expect(acceptWay(store, ["TH-002"], way?.id ?? "", "the maker's own", hand())).toBeNull();
+    const update = sheet(store, "TH-002").steps.findIndex((s) => s.code.startsWith("android.take-update"));
+    work(store, "TH-002", (c) => c === sheet(store, "TH-002").steps[update + 1].code);
+    expect(fact(store, "TH-002", "slot.current")).toBeUndefined();
+    say(store, "TH-002", "slot.current", "a");
+    expect(acceptedOf(store, standing(store, "TH-002")).stale).toBeNull();
+  });
+
   test("a word against a reading is a contradiction that stops it until it is read again", () => {
     const store = demo();
     accept(store, "TH-001", "wicklight-14-vesper");
