@@ -41,7 +41,8 @@ export function phoneFromCatalogue(request: PhoneRequest): PhoneState {
       : own.find((i) => build && i.build === build && SYSTEMS.includes(i.kind));
   const kind =
     known("system.kind") ?? (running?.kind === "rom" ? "custom" : running?.kind === "gsi" ? "generic" : "stock");
-  const stock = kind === "stock" ? stockOf(build, release, known("build.patch")) : null;
+  const makers = running?.kind === "official-update" || running?.kind === "stock" ? running : undefined;
+  const stock = kind === "stock" ? (makers ? content(makers) : stockOf(build, release, known("build.patch"))) : null;
   // What lies under a system that is not the maker's.
   const base = stock ?? stockOf(known("base.build"), known("base.release"), known("base.patch"));
   const foreign =
