@@ -184,7 +184,7 @@ function boundTo({ kind, image }: Way["operations"][number], world: BindWorld): 
   return bound;
 }
 
-const RUNS = { numRuns: 400 };
+const RUNS = { numRuns: 300 };
 
 test("no way breaks a precondition when it is replayed", () => {
   fc.assert(
@@ -342,7 +342,7 @@ test("nothing is ever locked that was not written whole, and started, in the sam
         expect(kinds.slice(stock + 1, at).every((k) => k === "start-and-check" || k === "take-update")).toBe(true);
       }
     }),
-    { numRuns: 800 },
+    { numRuns: 600 },
   );
   expect(locked).toBeGreaterThan(0);
 });
