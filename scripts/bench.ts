@@ -353,7 +353,7 @@ async function measurePages() {
       if (await get("/favicon.ico").catch(() => null)) break;
       else await new Promise((resolve) => setTimeout(resolve, 50));
     for (const [what, address, goal] of [
-      [`GET /match, ${DEVICES} devices, plan kept`, "/match?batch=big", 150],
+      [`GET /match, ${DEVICES} devices, plan kept`, "/match?batch=big", 60],
       ["GET /match of one model", "/match/m5?batch=big&need=n0", Number.NaN],
       ["GET /bench", "/bench", Number.NaN],
       [`GET /coverage, ${MODELS} × ${IMAGES}`, "/coverage", Number.NaN],
