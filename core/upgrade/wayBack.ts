@@ -1,4 +1,3 @@
-import type { Policy } from "~/core/policy/policy";
 import { operationOf } from "~/core/ways/registry";
 import { isWhole } from "~/core/ways/stock-package/wholeness";
 import type { SearchWorld } from "./search";
@@ -44,6 +43,3 @@ export function wayBackFrom(end: PlanState, world: SearchWorld): WayBack | null 
   const { api: _api, ...back } = found[0];
   return back;
 }
-
-/** True where the house writes nothing without a way back. */
-export const wantsWayBack = (policy: Policy) => policy.wayBack === "refused";

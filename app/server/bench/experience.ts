@@ -7,9 +7,15 @@ import type { Store } from "~/store/database";
 import { readPolicy } from "~/store/policy";
 import { allRunEnds, allRuns, allSteps, type RunStepRow } from "~/store/runs";
 
+/** A run that has ended, with the device and the decision it belongs to. */
+export interface EndedRun extends RunRecord {
+  readonly device: number;
+  readonly decision: number;
+}
+
 interface Kept {
   readonly revision: number;
-  readonly records: readonly RunRecord[];
+  readonly records: readonly EndedRun[];
   readonly observations: readonly Observation[];
 }
 
@@ -30,10 +36,12 @@ function ended(store: Store): Kept {
   const checked = new Set(allCheckoutEnds(store).map((e) => e.run));
   const records = allRuns(store)
     .filter((r) => ends.has(r.id) || checked.has(r.id))
-    .map((r): RunRecord => {
+    .map((r): EndedRun => {
       const end = ends.get(r.id);
       return {
         run: r.id,
+        device: r.device,
+        decision: r.decision,
         runbook: readRunbook(r.runbook),
         begunAt: r.at,
         steps: steps.get(r.id) ?? [],

@@ -14,7 +14,7 @@ import type { Store } from "~/store/database";
 import { decisionsOf } from "~/store/decisions";
 import { acceptedWay } from "~/store/devices";
 import { readPolicy } from "~/store/policy";
-import { allRuns, runEnd, runsOf, stepsOf } from "~/store/runs";
+import { runsOf } from "~/store/runs";
 
 const minutes = (seconds: number) => Math.round(seconds / 6) / 10;
 
@@ -67,7 +67,7 @@ export function stopRows(store: Store) {
     string,
     { title: string; count: number; seen: Set<string>; next: Map<string, { of: number; helped: number }> }
   >();
-  for (const { run, runbook, steps, end } of endedRuns(store)) {
+  for (const { run, device, runbook, steps, end } of endedRuns(store)) {
     const places = new Set(steps.filter((s) => s.outcome === "wrong").map((s) => s.place));
     if (end) places.add(end.place);
     for (const place of places) {
@@ -76,7 +76,7 @@ export function stopRows(store: Store) {
       const row = rows.get(step.title) ?? { title: step.title, count: 0, seen: new Set(), next: new Map() };
       row.count++;
       if (end && end.place === place) row.seen.add(RUN_END_WORDS[end.result]);
-      const tried = end && end.place === place ? nextTry(store, run) : null;
+      const tried = end && end.place === place ? nextTry(store, device, run) : null;
       if (tried) {
         const known = row.next.get(tried.what) ?? { of: 0, helped: 0 };
         row.next.set(tried.what, { of: known.of + 1, helped: known.helped + Number(tried.helped) });
@@ -94,10 +94,13 @@ export function stopRows(store: Store) {
 }
 
 /** What was tried on a device after a run that was ended, and whether it came through. */
-function nextTry(store: Store, run: number): { readonly what: string; readonly helped: boolean } | null {
-  const device = allRuns(store).find((r) => r.id === run)?.device;
-  const next = device === undefined ? undefined : runsOf(store, device).find((r) => r.id > run);
-  if (!next || device === undefined) return null;
+function nextTry(
+  store: Store,
+  device: number,
+  run: number,
+): { readonly what: string; readonly helped: boolean } | null {
+  const next = runsOf(store, device).find((r) => r.id > run);
+  if (!next) return null;
   const decision = decisionsOf(store, device).find((d) => d.id === next.decision);
   const way = decision ? acceptedWay(decision) : null;
   const what = way?.operations.map((o) => operationWords(o.kind)).join(", then ") || "nothing but a look";
@@ -107,11 +110,10 @@ function nextTry(store: Store, run: number): { readonly what: string; readonly h
 /** How well the chances that were told held. */
 export function promiseRows(store: Store) {
   const promises = endedRuns(store).flatMap((record): Promised[] => {
-    const row = allRuns(store).find((r) => r.id === record.run);
-    const decision = row && decisionsOf(store, row.device).find((d) => d.id === row.decision);
+    const decision = decisionsOf(store, record.device).find((d) => d.id === record.decision);
     const way = decision ? acceptedWay(decision) : null;
-    if (!way || runEnd(store, record.run)?.result === "lock") return [];
-    const clean = !stepsOf(store, record.run).some((s) => s.outcome === "wrong");
+    if (!way || record.end?.result === "lock") return [];
+    const clean = !record.steps.some((s) => s.outcome === "wrong");
     return [{ chance: way.success, kept: clean && !record.end && checkoutEnd(store, record.run)?.result === "done" }];
   });
   return { of: promises.length, brier: brierScore(promises), bins: reliability(promises) };
