@@ -80,5 +80,6 @@ export default [
   route("devices/:tag/runbook.json", "routes/outside/runbook-json.ts"),
   route("devices/:tag/runbook.md", "routes/outside/runbook-md.ts"),
   route("devices/:tag/runbook.sh", "routes/outside/runbook-sh.ts"),
+  route("devices/:tag/identity.sh", "routes/outside/identity-sh.ts"),
   route("*", "routes/house/nowhere/route.tsx"),
 ] satisfies RouteConfig;

@@ -92,9 +92,11 @@ export function phoneFromCatalogue(request: PhoneRequest): PhoneState {
   const storage = known("storage.state");
   const dataKind = kind === "none" ? "stock" : kind;
   const data = { kind: dataKind, api: system?.api ?? base.api, donor: storage !== "workshop" };
+  const serial = request.serial ?? `SIM-${request.tag}`;
   return PhoneState.parse({
     tag: request.tag,
-    serial: request.serial ?? `SIM-${request.tag}`,
+    serial,
+    identity: Object.fromEntries(model.identity.map((p) => [p, serial])),
     codename: model.codename,
     maker: model.maker,
     modelNumber: known("model.number") ?? model.modelNumbers[0],

@@ -62,6 +62,8 @@ export const PhoneState = z.object({
   data: Data.nullable(),
   /** Whose keys lie in the metadata partition; null means freshly formatted. */
   metadata: Data.pick({ kind: true, api: true }).nullable().default(null),
+  /** Whose numbers stand in each identity partition: a serial number, or nothing where it was erased. */
+  identity: z.record(z.string(), z.string()).default({}),
   storage: z.record(z.string(), Content).default({}),
   /** Updates the maker would offer over the air. */
   offers: z.array(Content).default([]),

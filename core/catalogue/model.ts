@@ -86,6 +86,13 @@ export const Model = z.strictObject({
       .array(z.strictObject({ from: z.string(), to: z.string(), says: z.string().min(3), safe: z.string() }))
       .default([]),
   }),
+  /** Partitions that make this one device itself (numbers, radio calibration): saved before anything is written, never shared. */
+  identity: z
+    .array(
+      z.string().regex(/^[a-z][a-z0-9_-]{1,30}$/, "small letters, digits, _ and - only, as the bootloader names them"),
+    )
+    .max(12)
+    .default([]),
   keys: z.strictObject({ bootloader: z.string().min(3), recovery: z.string().min(3) }),
   /** The stock system puts its own recovery back at every start. */
   stockRestoresRecovery: z.boolean().default(false),

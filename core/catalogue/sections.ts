@@ -145,6 +145,12 @@ export const MODEL_SECTIONS: readonly Section[] = [
       { at: "keys.recovery", label: "Keys to recovery", kind: "area" },
       { at: "stockRestoresRecovery", label: "The stock system puts its own recovery back", kind: "yes-no" },
       { at: "directDowngrade", label: "Going down a release directly went well before", kind: "yes-no" },
+      {
+        at: "identity",
+        label: "Partitions that make the device itself",
+        kind: "lines",
+        hint: "One a line, as the bootloader names them, like persist. A recovery that can read them saves them before anything is written",
+      },
       ...PROVENANCE,
     ],
   },

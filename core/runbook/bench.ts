@@ -308,6 +308,8 @@ function gateName(gate: Gate): string {
       return "battery";
     case "userspace":
       return "is-userspace";
+    case "keep":
+      return "keep-identity";
     case "record":
       return `record-${gate.name}`;
     default:

@@ -30,6 +30,22 @@ export const wantUnlocked = (bench: Bench) =>
 
 /** Saves the partitions that make the device itself, before anything but the recovery is written. */
 export function backUpIdentity(bench: Bench) {
+  const { identity } = bench.model;
+  if (identity.length > 0) {
+    bench.gate(
+      { kind: "keep", partitions: identity },
+      {
+        title: "Save the partitions that make the device itself",
+        says: `Pull ${identity.join(", ")} to this computer, one file each, and write down each file's name, bytes and SHA-256. They go back to this device only, never to another.`,
+        normal: `${identity.length === 1 ? "One file" : `${identity.length} files`}, none of them empty`,
+        otherwise: "The recovery can't read them: use its backup menu and a stick. Do not go on without them",
+        usual: 30,
+        latest: 600,
+        neededBy: "getting calls back if the radio is lost",
+      },
+    );
+    return;
+  }
   bench.hands("recovery.backup-identity", {
     title: "Back up the identity partitions",
     says: "In the recovery's backup menu tick the identity and radio partitions only (never user data: it is the donor's), to a stick. Keep it with the device's tag: it goes back to this device only.",

@@ -7,6 +7,8 @@ import { isWhole } from "~/core/ways/stock-package/wholeness";
 import { demoCatalogue } from "~/demo/catalogue";
 import { demoScenario, scenarioFacts } from "~/demo/scenario";
 import { makeFacts } from "~/testing/catalogueEntries";
+import { Bench } from "./bench";
+import { backUpIdentity } from "./commonSteps";
 import { writeRunbook } from "./runbook";
 import { commandText, durationText, insteadTexts, writeSheet } from "./writeSheet";
 
@@ -97,12 +99,19 @@ test("a custom recovery is started by keys, and the identity partitions are save
   for (const s of custom) {
     const list = codes(s);
     const keys = list.indexOf("keys.recovery");
-    const saved = list.indexOf("recovery.backup-identity");
+    const saved = list.indexOf("gate.keep-identity");
     const install = list.findIndex((c) => c.startsWith("adb.push"));
     expect(keys).toBeGreaterThan(0);
     expect(saved).toBeGreaterThan(keys);
     expect(saved).toBeLessThan(install);
   }
+});
+
+test("a model whose identity partitions nobody has named has them saved in the recovery's menu", () => {
+  const [model] = index.models.values();
+  const bench = new Bench({ ...model, identity: [] }, "recovery", null, DEFAULT_POLICY);
+  backUpIdentity(bench);
+  expect(bench.steps.map((s) => s.code)).toEqual(["recovery.backup-identity"]);
 });
 
 test("nothing is locked that was not written whole and started in the same run, and by the model's own command", () => {

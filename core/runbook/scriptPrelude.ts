@@ -12,6 +12,7 @@ ADB=@{ADB:-adb}
 FILES=@{FILES:-.}
 PHONE_HANDS=@{PHONE_HANDS:-}
 LANE=@{LANE:-}
+KEEP=@{KEEP:-./kept}
 FROM=@{FROM:-1}
 SESSION=$(date +%Y%m%d%H%M%S)-$$
 REPORT=@{REPORT:-./$TAG-report-$SESSION.jsonl}
@@ -162,6 +163,21 @@ record() {
   if [ "$1" = var ]; then got=$(get_var "$2" "$3"); else got=$(get_prop "$2" "$3"); fi
   value "$2" "$got"
   printf '%s: %s\n' "$2" "@{got:-no answer: note it}"
+}
+
+# keep PARTITION SECONDS OTHERWISE: reads a partition into a file of this device's own; what was kept before is never written over.
+keep() {
+  mkdir -p "$KEEP/$TAG" || stop "The folder $KEEP/$TAG can't be made: name another place with KEEP="
+  kept_name=$TAG-$1-$SESSION.img
+  kept=$KEEP/$TAG/$kept_name
+  logged "$2" $ADB pull "/dev/block/by-name/$1" "$kept" || stop "$1 could not be read. $3"
+  kept_bytes=$(($(wc -c <"$kept")))
+  [ "$kept_bytes" -gt 0 ] || stop "$1 came as an empty file. $3"
+  [ "$(head -c 1048576 <"$kept" | tr -d '\000' | head -c 1 | wc -c)" -gt 0 ] ||
+    printf '%s holds nothing but zeros: its identity may be lost already. Write it on the label.\n' "$1"
+  kept_sum=$(sha256sum <"$kept" | cut -d ' ' -f 1)
+  value "identity.$1" "$kept_name $kept_bytes $kept_sum"
+  printf 'Kept %s: %s bytes, SHA-256 %s\n' "$kept" "$kept_bytes" "$kept_sum"
 }
 
 # read_slot EXPECTED SECONDS OTHERWISE: keeps the device's own slot; an empty EXPECTED takes whichever it is.

@@ -48,6 +48,8 @@ export const Gate = z.discriminatedUnion("kind", [
     .readonly(),
   /** Whether userspace fastboot answers; where it is not a must, the bootloader takes its place. */
   z.object({ kind: z.literal("userspace"), must: z.boolean() }).readonly(),
+  /** Reads the partitions that make the device itself into files of the bench; without every one of them it goes no further. */
+  z.object({ kind: z.literal("keep"), partitions: list(z.string()) }).readonly(),
   /** Writes a value down, to compare with at the end; it stops nothing. */
   z.object({ kind: z.literal("record"), how: z.enum(["getprop", "getvar"]), name: z.string() }).readonly(),
 ]);

@@ -20,7 +20,8 @@ const word = (w: Word) => {
  * Writes a runbook as a POSIX shell script.
  *
  * The script takes FASTBOOT and ADB (each may hold arguments), FILES (the folder of files), PHONE_HANDS (address that
- * answers for hands; without it the script waits for Enter), LANE (address of the lane it reports to) and REPORT (the
+ * answers for hands; without it the script waits for Enter), LANE (address of the lane it reports to), KEEP (the folder
+ * for what is saved of the device itself) and REPORT (the
  * file of what happened, as JSON lines) from the environment. It stops at the first gate that fails, with status 1 and a
  * sentence on standard error.
  *
@@ -98,6 +99,8 @@ function gateLines(gate: Gate, seconds: number, otherwise: string): string[] {
       return [`battery ${gate.how} ${gate.stop} ${gate.floor} ${otherwise}`];
     case "userspace":
       return [`userspace ${gate.must ? "must" : "may"} ${seconds} ${otherwise}`];
+    case "keep":
+      return gate.partitions.map((p) => `keep ${shellQuote(p)} ${seconds} ${otherwise}`);
     case "record":
       return [`record ${gate.how === "getvar" ? "var" : "prop"} ${shellQuote(gate.name)} ${seconds}`];
     default:

@@ -19,6 +19,8 @@ export function commandText(step: Pick<Step, "deed">): string | null {
       return "fastboot getvar is-userspace";
     case "battery":
       return gate.how === "dumpsys" ? "adb shell dumpsys battery" : "fastboot getvar battery-level";
+    case "keep":
+      return gate.partitions.map((p) => `adb pull /dev/block/by-name/${p} ${p}.img`).join(" && ");
     case "record":
       return gate.how === "getvar" ? `fastboot getvar ${gate.name}` : `adb shell getprop ${gate.name}`;
     default:

@@ -1,8 +1,13 @@
 import fs from "node:fs";
+import os from "node:os";
 import path from "node:path";
 import { expect, test } from "@playwright/test";
 import { DEFAULT_POLICY } from "~/core/policy/policy";
-import { phoneState, runScript, sheetOf, treat, wayTo, writeScript } from "../rig/bench";
+import { readIdentityValue } from "~/core/runbook/identityCopy";
+import type { ReportLine } from "~/core/runbook/report";
+import { writeRestoreScript } from "~/core/runbook/restoreIdentity";
+import type { PhoneState } from "~/phone/state";
+import { command, phoneState, runScript, sheetOf, treat, wayTo, writeScript } from "../rig/bench";
 
 // From outside: the unmodified public fastboot and adb clients (Debian) run each way's script against a phone that keeps
 // its own book. What the plan promised is compared with what the phone became.
@@ -106,4 +111,46 @@ test("the other slot stops the script before the verification file is written", 
   const run = await runScript(script, phoneState(treat("TH-021", { slot: "b" })));
   expect(run.status).toBe(1);
   expect(run.stderr).toContain("The current slot is “b”, the sheet says “a”");
+});
+
+test("a device gets its own identity partitions back, and no other device does", async () => {
+  const treated = treat("TH-006");
+  const way = wayTo(treated.plan, "tallgrass-12-lumen-r2");
+  const state = phoneState(treated);
+  const folder = fs.mkdtempSync(path.join(os.tmpdir(), "upshift-identity-"));
+  const run = await runScript(writeScript(sheetOf(treated, way)), state, undefined, { KEEP: folder });
+  expect(run.stderr).toBe("");
+  const copies = run.lines
+    .trim()
+    .split("\n")
+    .flatMap((line) => Object.entries((JSON.parse(line) as ReportLine).values))
+    .flatMap(([name, value]) => readIdentityValue(name, value) ?? []);
+  expect(copies.map((c) => c.partition)).toEqual(["persist", "nvdata"]);
+  for (const copy of copies) {
+    // What the client read is what the phone holds, and coreutils' own digest of it is on record.
+    const file = path.join(folder, "TH-006", copy.file);
+    expect(fs.readFileSync(file, "utf8")).toContain(`identity:${copy.partition}:${state.serial}`);
+    expect((await command("sha256sum", [file])).stdout.slice(0, 64)).toBe(copy.sha256);
+    expect(fs.statSync(file).size).toBe(copy.bytes);
+  }
+  const script = writeRestoreScript({ tag: "TH-006", serial: state.serial, codename: state.codename, copies });
+  const give = (phone: PhoneState) => runScript(script, { ...phone, mode: "bootloader" }, undefined, { KEEP: folder });
+
+  // The radio was lost: it comes back.
+  const lost = { ...state, identity: { persist: "", nvdata: "" } };
+  expect((await give(lost)).status).toBe(0);
+  expect(lost.identity).toEqual({ persist: state.serial, nvdata: state.serial });
+
+  // Another device of the same model refuses before anything is written.
+  const other = { ...state, serial: "ANOTHER1", identity: { persist: "ANOTHER1", nvdata: "ANOTHER1" } };
+  const refused = await give(other);
+  expect(refused.status).toBe(1);
+  expect(refused.stderr).toContain("This is another device");
+  expect(other.identity).toEqual({ persist: "ANOTHER1", nvdata: "ANOTHER1" });
+
+  // A file that is not the one on record is found before the first write.
+  fs.writeFileSync(path.join(folder, "TH-006", copies[1].file), "something else");
+  const spoiled = { ...state, identity: { persist: "", nvdata: "" } };
+  expect((await give(spoiled)).stderr).toContain("is not the right one");
+  expect(spoiled.identity).toEqual({ persist: "", nvdata: "" });
 });

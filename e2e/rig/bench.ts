@@ -115,6 +115,7 @@ export async function runScript(
     FILES: folder,
     PHONE_HANDS: `http://127.0.0.1:${hands}`,
     REPORT: path.join(path.dirname(file), "report.jsonl"),
+    KEEP: path.join(path.dirname(file), "kept"),
     ...extra,
   };
   try {

@@ -1,3 +1,6 @@
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
 import { type APIRequestContext, expect, type Page } from "@playwright/test";
 import type { Gate, Runbook } from "~/core/runbook/step";
 import { Phone } from "~/phone/phone";
@@ -36,7 +39,8 @@ export async function benchThroughPages(
       if (step.deed.kind === "hands") {
         const answer = await fetch(`http://127.0.0.1:${ports.hands}/hands/${step.deed.code}`, { method: "POST" });
         expect(answer.status, `${step.code}: ${await answer.text()}`).toBe(200);
-      } else if (await shown.count()) {
+      } else if (step.deed.kind === "gate" && step.deed.gate.kind === "keep") await waitForAdb(server, ports.adb);
+      else if (await shown.count()) {
         const text = ((await shown.textContent()) ?? "").replace("<current slot>", slot);
         const [tool, ...words] = text.split(" ") as ["fastboot" | "adb", ...string[]];
         if (tool === "adb") await waitForAdb(server, ports.adb);
@@ -55,6 +59,8 @@ export async function benchThroughPages(
         const wanted = step.deed.kind === "gate" ? wantedOf(step.deed.gate) : null;
         if (wanted) expect(result.stdout + result.stderr, step.code).toContain(wanted);
       }
+      if (step.deed.kind === "gate" && step.deed.gate.kind === "keep")
+        await keepIdentity(page, step.deed.gate.partitions, [...clients.adb]);
       if (step.caution) await page.getByLabel("Yes, that is meant").check();
       await page.getByRole("button", { name: /^Done/ }).click();
     }
@@ -63,6 +69,21 @@ export async function benchThroughPages(
   } finally {
     await phone.stop();
     await command("adb", ["-P", server, "kill-server"]);
+  }
+}
+
+/** Pulls the partitions as the page's command says, and picks the files on the page. */
+async function keepIdentity(page: Page, partitions: readonly string[], adb: readonly string[]) {
+  const folder = fs.mkdtempSync(path.join(os.tmpdir(), "upshift-kept-"));
+  for (const partition of partitions) {
+    const text = `adb pull /dev/block/by-name/${partition} ${partition}.img`;
+    await expect(page.locator("section div > code")).toContainText(text);
+    const file = path.join(folder, `${partition}.img`);
+    const pulled = await command("adb", [...adb, "pull", `/dev/block/by-name/${partition}`, file]);
+    expect(pulled.status, pulled.stderr).toBe(0);
+    const fields = page.getByRole("group", { name: partition });
+    await fields.getByLabel(/Pick the file/).setInputFiles(file);
+    await expect(fields.getByLabel("SHA-256")).toHaveValue(/^[0-9a-f]{64}$/);
   }
 }
 

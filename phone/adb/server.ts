@@ -1,9 +1,9 @@
 import type net from "node:net";
-import { readStandIn } from "~/core/files/standIn";
 import { startSystem } from "~/phone/boot";
-import { runningRecovery } from "~/phone/recovery/hands";
-import { installPackage } from "~/phone/recovery/packages";
-import { type Content, contentOf, note, type PhoneState } from "~/phone/state";
+import type { PhoneState } from "~/phone/state";
+import { shell } from "./shell";
+import { sideloadReceiver } from "./sideload";
+import { syncReceiver } from "./sync";
 
 const CNXN = 0x4e584e43;
 const OPEN = 0x4e45504f;
@@ -159,153 +159,10 @@ function banner(state: PhoneState): string {
   return `${name}::ro.product.name=${state.codename};ro.product.model=${state.modelNumber};ro.product.device=${state.codename};\0`;
 }
 
-/** The properties Android and the recovery tell. */
-export function propertiesOf(state: PhoneState): Record<string, string> {
-  const system = contentOf(state, "system");
-  const boot = contentOf(state, "boot");
-  return {
-    "ro.serialno": state.serial,
-    "ro.product.manufacturer": state.maker,
-    "ro.product.model": state.modelNumber,
-    "ro.product.device": state.codename,
-    "ro.product.board": state.board,
-    "ro.product.cpu.abi": state.cpu === "arm64" ? "arm64-v8a" : "armeabi-v7a",
-    "ro.build.version.release": system?.release ?? "",
-    "ro.build.version.sdk": system ? String(system.api) : "",
-    "ro.build.display.id": system?.build ?? "",
-    "ro.build.version.security_patch": system?.patch ?? "",
-    "ro.treble.enabled": String(state.treble),
-    "gsm.version.baseband": state.firmware,
-    ...(state.launchApi ? { "ro.product.first_api_level": String(state.launchApi) } : {}),
-    "ro.vendor.build.version.release": boot?.release ?? "",
-    "ro.vendor.build.security_patch": boot?.patch ?? "",
-    "ro.boot.flash.locked": state.locked ? "1" : "0",
-    "ro.boot.vbmeta.device_state": state.locked ? "locked" : "unlocked",
-    "ro.boot.verifiedbootstate": state.locked ? "green" : "orange",
-    "ro.boot.veritymode": contentOf(state, "vbmeta")?.verificationOff ? "disabled" : "enforcing",
-    "sys.oem_unlock_allowed": state.permission === "granted" ? "1" : "0",
-    ...(state.slots ? { "ro.boot.slot_suffix": `_${state.slot}` } : {}),
-  };
-}
-
-function shell(state: PhoneState, line: string): string {
-  return line
-    .split(/;\s*/)
-    .map((command) => answer(state, command))
-    .join("");
-}
-
-function answer(state: PhoneState, command: string): string {
-  const properties = propertiesOf(state);
-  if (command === "uname -m") return state.cpu === "arm64" ? "aarch64\n" : "armv7l\n";
-  if (command === "dumpsys battery") {
-    const level = state.battery;
-    // The lead charges it a little with every minute that somebody asks.
-    state.battery = Math.min(100, level + 1);
-    return `Current Battery Service state:\n  AC powered: false\n  USB powered: true\n  status: 2\n  level: ${level}\n  scale: 100\n  voltage: ${3400 + level * 9}\n`;
-  }
-  if (command === "getprop") {
-    return Object.entries(properties)
-      .map(([key, value]) => `[${key}]: [${value}]\n`)
-      .join("");
-  }
-  const one = /^getprop\s+'?([\w.]+)'?$/.exec(command);
-  return one ? `${properties[one[1]] ?? ""}\n` : `/system/bin/sh: ${command.split(" ")[0]}: not found\n`;
-}
-
 function reboot(state: PhoneState, where: string) {
   if (where === "bootloader") state.mode = "bootloader";
   else if (where === "recovery") state.mode = "recovery";
   else if (where === "sideload" || where === "sideload-auto-reboot") state.mode = "sideload";
   else if (where === "fastboot" && state.userspaceFastboot) state.mode = "userspace";
   else startSystem(state);
-}
-
-/** Takes pushed files: STAT, SEND with DATA and DONE, QUIT. */
-function syncReceiver(state: PhoneState, write: (data: Buffer) => void, close: () => void) {
-  let buffer = Buffer.alloc(0);
-  let file: { path: string; parts: Buffer[] } | null = null;
-  const word = (id: string, value: number, rest = Buffer.alloc(0)) => {
-    const head = Buffer.alloc(8);
-    head.write(id, "latin1");
-    head.writeUInt32LE(value, 4);
-    return Buffer.concat([head, rest]);
-  };
-  return (data: Buffer) => {
-    buffer = Buffer.concat([buffer, data]);
-    while (buffer.length >= 8) {
-      const id = buffer.toString("latin1", 0, 4);
-      const value = buffer.readUInt32LE(4);
-      if (id === "DONE" && file) {
-        buffer = buffer.subarray(8);
-        const content = readStandIn(Buffer.concat(file.parts));
-        if (content)
-          state.storage[file.path] = { ...content.label, size: content.size, verificationOff: false, spoiled: null };
-        note(state, `received ${file.path}`);
-        file = null;
-        write(word("OKAY", 0));
-        continue;
-      }
-      if (buffer.length < 8 + value) return;
-      const body = buffer.subarray(8, 8 + value);
-      buffer = buffer.subarray(8 + value);
-      if (id === "STAT") {
-        const path = body.toString("utf8");
-        // /sdcard is a folder; everything else does not exist yet.
-        const answer = Buffer.alloc(16);
-        answer.write("STAT", "latin1");
-        answer.writeUInt32LE(path === "/sdcard" || path === "/sdcard/" ? 0o040755 : 0, 4);
-        write(answer);
-      } else if (id === "SEND") file = { path: body.toString("utf8").replace(/,\d+$/, ""), parts: [] };
-      else if (id === "DATA" && file) file.parts.push(Buffer.from(body));
-      else if (id === "QUIT") close();
-      else {
-        const says = Buffer.from("not supported by this phone");
-        write(word("FAIL", says.length, says));
-      }
-    }
-  };
-}
-
-/** Asks the client for the package block by block, as a recovery does, then installs it. */
-function sideloadReceiver(
-  state: PhoneState,
-  size: number,
-  block: number,
-  write: (data: Buffer) => void,
-  done: () => void,
-) {
-  const blocks = Math.ceil(size / block);
-  const parts: Buffer[] = [];
-  let have = 0;
-  let asked = -1;
-  let finished = false;
-  const ask = () => write(Buffer.from(String(++asked).padStart(8, "0")));
-  return (data: Buffer) => {
-    if (finished) return;
-    if (data.length) {
-      parts.push(data);
-      have += data.length;
-    }
-    if (have < Math.min(size, (asked + 1) * block)) return;
-    if (asked + 1 < blocks) {
-      ask();
-      return;
-    }
-    finished = true;
-    const refused = installSideloaded(state, Buffer.concat(parts));
-    state.mode = "recovery";
-    note(state, refused ? `sideload refused: ${refused}` : "sideload: status 0");
-    write(Buffer.from(refused ? "FAILFAIL" : "DONEDONE"));
-    done();
-  };
-}
-
-function installSideloaded(state: PhoneState, bytes: Buffer): string | null {
-  const file = readStandIn(bytes);
-  if (!file) return "this is not a package";
-  const recovery = runningRecovery(state);
-  const content: Content = { ...file.label, size: file.size, verificationOff: false, spoiled: null };
-  if (recovery?.kind !== "recovery") return "signature verification failed";
-  return installPackage(state, content, recovery);
 }

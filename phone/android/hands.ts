@@ -1,5 +1,6 @@
 import { type Acts, only, type Seen } from "~/phone/acts";
 import { startSystem, wipeData } from "~/phone/boot";
+import { showsOwnIdentity } from "~/phone/identity";
 import { type Content, contentOf, kindOf, note, type PhoneState, slotted } from "~/phone/state";
 
 const ACCOUNT_ASKED = "The set-up asks for the earlier owner's account";
@@ -11,7 +12,12 @@ export const androidHands: Acts = [
   ["check.label", () => null],
   ["check.charged", () => null],
   ["check.battery", (s) => (s.battery >= 30 ? null : `The battery shows ${s.battery} %`)],
-  ["check.identity", (s) => only(s, "android", "The dialler")],
+  [
+    "check.identity",
+    (s) =>
+      only(s, "android", "The dialler") ??
+      (showsOwnIdentity(s) ? null : "*#06# shows no IMEI, or another: its own was written over"),
+  ],
   ["confirm.irreversible", () => null],
   [
     "check.started",

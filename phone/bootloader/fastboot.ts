@@ -1,6 +1,7 @@
 import { isSparse } from "~/core/files/sparse";
 import { readStandIn } from "~/core/files/standIn";
 import { startSystem, whollyStock, wipeData, writePartition } from "~/phone/boot";
+import { writeIdentity } from "~/phone/identity";
 import { baseName, HAS_SLOT, LOGICAL, note, type PhoneState } from "~/phone/state";
 
 /** What the bootloader answers: lines of information, then OKAY or FAIL. */
@@ -28,6 +29,7 @@ function roomOf(state: PhoneState, partition: string): number | null {
   if (name === "metadata" && !state.treble) return null;
   if (name === "cache" && state.slots) return null;
   if (USER.includes(name)) return 1 << 30;
+  if (name in state.identity) return 1 << 24;
   if (name === "super") return superRoom(state);
   if (!PLAIN.includes(name) && !LOGICAL.has(name)) return null;
   return state.rooms[name] ?? null;
@@ -124,6 +126,10 @@ function flash(state: PhoneState, partition: string, download: Uint8Array | null
     note(state, `wrote an empty file system to ${partition}`);
     return okay();
   }
+  if (partition in state.identity) {
+    const refused = writeIdentity(state, partition, download);
+    return refused ? fail(refused) : okay();
+  }
   const file = readStandIn(download);
   // A large image comes in several sparse parts; only the first carries the label, the others go behind it.
   if (!file && isSparse(download) && state.partitions[partition] && state.lastWritten === partition) {
@@ -155,6 +161,7 @@ function erase(state: PhoneState, partition: string): Reply {
     if (!state.justErased) wipeData(state, true, { keepsMetadata: true });
     state.justErased = true;
   }
+  if (partition in state.identity) state.identity[partition] = "";
   if (partition === "metadata") state.metadata = null;
   else if (partition in state.partitions) state.partitions[partition] = null;
   note(state, `${partition} erased`);

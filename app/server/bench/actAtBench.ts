@@ -2,6 +2,7 @@ import { casesOf, lockOf } from "~/app/server/clearance/cases";
 import { plannedDevice } from "~/app/server/planning/planning";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { RUN_END_WORDS, RUN_ENDS, type RunEnd, type RunStanding, runThatCounts } from "~/core/lane/station";
+import { type IdentityCopy, notKept } from "~/core/runbook/identityCopy";
 import { factsMade, makesAt, makesAtStop } from "~/core/runbook/progress";
 import { type Makes, readRunbook } from "~/core/runbook/step";
 import { appendClearance } from "~/store/clearance";
@@ -10,6 +11,7 @@ import { undecide } from "~/store/decisions";
 import { appendDeviceEnd } from "~/store/deviceEnds";
 import { findStanding, type Standing } from "~/store/devices";
 import { undoFactsOfRunStep, writeFacts } from "~/store/facts";
+import { appendIdentityCopies, identityCopiesOfRun } from "~/store/identityCopies";
 import {
   appendRunEnd,
   appendStep,
@@ -34,6 +36,8 @@ export interface BenchAsk {
   readonly yes: boolean;
   /** How the run ends, where it is ended. */
   readonly end?: string;
+  /** What was saved of the device itself, at the step that asks for it. */
+  readonly copies?: readonly IdentityCopy[];
 }
 
 /**
@@ -82,12 +86,20 @@ function step(store: Store, standing: Standing, run: RunRow, asked: BenchAsk, ha
   if (!here) return "This step is not on the sheet. Reload the page";
   if (outcome === "wrong" && asked.note.trim().length < 3) return "Write down what you see: it helps the next one";
   if (outcome === "done" && here.caution && !asked.yes) return "This can't be undone: tick the box first";
+  const { deed } = here;
+  const copies = asked.copies ?? [];
+  if (outcome === "done" && deed.kind === "gate" && deed.gate.kind === "keep") {
+    const missing = notKept(deed.gate.partitions, [...copies, ...identityCopiesOfRun(store, run.id)]);
+    if (missing.length)
+      return `Write down name, bytes and SHA-256 of what was saved of ${missing.join(", ")}: without it the run goes no further`;
+  }
   if (outcome === "done" || outcome === "begun") {
     const sheet = runbookOf(store, standing.tag);
     if (!sheet.ok && sheet.code === "stale") return sheet.says;
   }
   try {
     const row = appendStep(store, run, { place: asked.place, code: here.code, outcome, note: asked.note.trim() }, hand);
+    appendIdentityCopies(store, standing.id, run.id, copies, hand);
     if (outcome === "done") writeFacts(store, standing.id, factsMade(makesAt(runbook, asked.place), hand), row);
     if (outcome === "undone") undoFactsOfRunStep(store, run.id, asked.place, hand);
   } catch (error) {

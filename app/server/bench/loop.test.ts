@@ -4,11 +4,14 @@ import { planJson } from "~/app/server/planning/planJson";
 import { plannedDevice } from "~/app/server/planning/planning";
 import type { FactKey, FactValue } from "~/core/device/fact";
 import { currentFacts, currentValue } from "~/core/device/lookUp";
+import type { IdentityCopy } from "~/core/runbook/identityCopy";
+import type { Step } from "~/core/runbook/step";
 import { initialState, planDeviceOf } from "~/core/upgrade/state";
 import { demoCopy } from "~/demo/demoCopy";
 import type { Store } from "~/store/database";
 import { findStanding, type Standing } from "~/store/devices";
 import { appendFacts, factsOf } from "~/store/facts";
+import { identityCopies } from "~/store/identityCopies";
 import { reportsOf } from "~/store/reports";
 import { findRun } from "~/store/runs";
 import { indexOf } from "../planning/planning";
@@ -58,10 +61,23 @@ function work(store: Store, tag: string, until: (code: string) => boolean): numb
   const { steps } = sheet(store, tag);
   for (const [place, step] of steps.entries()) {
     if (until(step.code)) return place;
-    expect(actAtBench(store, tag, { act: "done", place, note: "", yes: true }, hand())).toBeNull();
+    expect(
+      actAtBench(store, tag, { act: "done", place, note: "", yes: true, copies: copiesOf(step) }, hand()),
+    ).toBeNull();
   }
   return steps.length;
 }
+
+/** What a volunteer writes down where the sheet asks for the device's own partitions. */
+const copiesOf = ({ deed }: Step): IdentityCopy[] =>
+  deed.kind === "gate" && deed.gate.kind === "keep"
+    ? deed.gate.partitions.map((partition) => ({
+        partition,
+        file: `${partition}.img`,
+        bytes: 4096,
+        sha256: "a".repeat(64),
+      }))
+    : [];
 
 const end = (store: Store, tag: string, how: string, note = "the animation runs for ever") =>
   actAtBench(store, tag, { act: "end", place: 0, note, yes: false, end: how }, hand());
@@ -103,6 +119,55 @@ describe("steps make facts", () => {
       const kept = plan(store, tag).ways.find((w) => w.keeps);
       expect([tag, kept?.fit.works, kept?.questions]).toEqual([tag, way.fit.works, []]);
     }
+  });
+});
+
+describe("what was saved of the device itself", () => {
+  const atKeep = (store: Store) => {
+    accept(store, "TH-006", "tallgrass-12-lumen-r2");
+    return work(store, "TH-006", (c) => c.startsWith("gate.keep-identity"));
+  };
+  const done = (store: Store, place: number, copies: IdentityCopy[]) =>
+    actAtBench(store, "TH-006", { act: "done", place, note: "", yes: false, copies }, hand());
+
+  test("the run goes no further before each partition's file, bytes and digest are on record", () => {
+    const store = demo();
+    const place = atKeep(store);
+    const copies = copiesOf(sheet(store, "TH-006").steps[place]);
+    expect(copies.map((c) => c.partition)).toEqual(["persist", "nvdata"]);
+    expect(done(store, place, [])).toContain("of persist, nvdata");
+    expect(done(store, place, copies.slice(0, 1))).toContain("of nvdata");
+    const id = standing(store, "TH-006").id;
+    expect(identityCopies(store, id)).toEqual([]);
+    expect(done(store, place, copies)).toBeNull();
+    expect(identityCopies(store, id).map((c) => [c.partition, c.file, c.bytes])).toEqual([
+      ["persist", "persist.img", 4096],
+      ["nvdata", "nvdata.img", 4096],
+    ]);
+    // The newest of each counts; none is ever changed.
+    expect(() => store.prepare("UPDATE identity_copy SET bytes = 1").run()).toThrow("never changed");
+    expect(() => store.prepare("DELETE FROM identity_copy").run()).toThrow("never deleted");
+  });
+
+  test("a script's report brings them", () => {
+    const store = demo();
+    const place = atKeep(store);
+    const { code } = sheet(store, "TH-006").steps[place];
+    const values = {
+      "identity.persist": `p.img 10 ${"b".repeat(64)}`,
+      "identity.nvdata": `n.img 11 ${"c".repeat(64)}`,
+    };
+    const line = { session: "s1", at: new Date(clock).toISOString(), step: place + 1, code, exit: 0, tail: "" };
+    const lines = [
+      { ...line, seq: 1, event: "begun", values: {} },
+      { ...line, seq: 2, event: "done", values },
+    ];
+    const text = lines.map((l) => `${JSON.stringify(l)}\n`).join("");
+    expect(takeReport(store, "TH-006", text, 0)).toMatchObject({ ok: true, refused: [], done: place + 1 });
+    expect(identityCopies(store, standing(store, "TH-006").id)).toMatchObject([
+      { partition: "persist", file: "p.img", bytes: 10 },
+      { partition: "nvdata", file: "n.img", bytes: 11 },
+    ]);
   });
 });
 

@@ -4,6 +4,7 @@ import { Form } from "react-router";
 import { Notice } from "~/app/ui/Notice";
 import type { Step } from "~/core/runbook/step";
 import { durationText } from "~/core/runbook/writeSheet";
+import { KeepFields } from "./KeepFields";
 import { StepClock } from "./StepClock";
 
 interface Props {
@@ -126,6 +127,9 @@ export function StepCard({ step, place, count, ran, wrong, words, note }: Props)
                   <input type="checkbox" name="yes" value="yes" className="size-5" /> Yes, that is meant
                 </label>
               </div>
+            )}
+            {step.deed.kind === "gate" && step.deed.gate.kind === "keep" && (
+              <KeepFields partitions={step.deed.gate.partitions} />
             )}
             <div className="flex flex-wrap gap-2">
               <button ref={done} type="submit" name="act" value="done" className="btn-main px-6 py-3 text-xl">

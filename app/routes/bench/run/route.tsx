@@ -1,6 +1,7 @@
 import { data, Form, Link, redirect } from "react-router";
 import { acceptedOf } from "~/app/server/bench/accepted";
 import { actAtBench } from "~/app/server/bench/actAtBench";
+import { readCopies } from "~/app/server/bench/readCopies";
 import { runbookOf } from "~/app/server/bench/runbooks";
 import { takeReport } from "~/app/server/bench/takeReport";
 import { aheadOf, now } from "~/app/server/http/clock";
@@ -73,12 +74,15 @@ export async function action({ request, params }: Route.ActionArgs) {
     const told = `${answer.taken} new lines taken in; ${answer.done} of ${answer.steps} steps are done.`;
     return data({ says: answer.refused.join(". "), note: "", act, told });
   }
+  const copies = readCopies(form);
+  if (typeof copies === "string") return refuse(copies, 400);
   const asked = {
     act,
     place: Number(form.get("place") ?? 0),
     note,
     yes: form.get("yes") === "yes",
     end: String(form.get("end") ?? ""),
+    copies,
   };
   const wrong = actAtBench(db(), params.tag, asked, handOf(request));
   if (wrong) return refuse(wrong);

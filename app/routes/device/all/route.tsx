@@ -21,6 +21,7 @@ import { currentValue } from "~/core/device/lookUp";
 import { outcomeOf, outcomeWords } from "~/core/lane/station";
 import { changesOfDevice, findStanding, isTouched, tagOf } from "~/store/devices";
 import { factsOf } from "~/store/facts";
+import { identityCopies } from "~/store/identityCopies";
 import { registerOf } from "~/store/register";
 import { runStanding } from "~/store/runs";
 import type { Route } from "./+types/route";
@@ -29,6 +30,7 @@ import { DetailsForm } from "./DetailsForm";
 import { EndDevice } from "./EndDevice";
 import { FactForm, HardwareForm, ReadOutForm } from "./FactForms";
 import { FactTable } from "./FactTable";
+import { IdentityCopies } from "./IdentityCopies";
 import { factLines, historyOf, whoIsIt } from "./queries";
 import { WhoIsIt } from "./WhoIsIt";
 
@@ -62,6 +64,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
     touched: isTouched(db(), standing.id),
     broken: brokenHardware(currentValue(planned.facts, "hardware.broken") ?? ""),
     stale: accepted.stale,
+    copies: identityCopies(db(), standing.id),
     running: accepted.run !== null && accepted.run.done > 0,
     outcome: outcomeOf(whereaboutsOf(planned, runStanding(db(), standing.run))),
   };
@@ -95,6 +98,7 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
     touched,
     broken,
     stale,
+    copies,
     running,
     outcome,
   } = loaderData;
@@ -257,6 +261,9 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
               )}
             </Form>
           </section>
+          {copies.length > 0 && (
+            <IdentityCopies tag={standing.tag} copies={copies} serialKnown={standing.serial !== null} />
+          )}
           {outcome !== "handed-over" && outcome !== "set-aside" && (
             <section className="sheet" aria-labelledby="ends">
               <h2 id="ends">Not this way</h2>

@@ -1,0 +1,42 @@
+import { timeText } from "~/app/ui/words";
+import type { IdentityCopyRow } from "~/store/identityCopies";
+
+interface Props {
+  readonly tag: string;
+  readonly copies: readonly IdentityCopyRow[];
+  /** Without a serial number nothing tells this device from another: nothing is given back. */
+  readonly serialKnown: boolean;
+}
+
+/** What was saved of the device itself before its first write, and the way to give it back. */
+export function IdentityCopies({ tag, copies, serialKnown }: Props) {
+  return (
+    <section className="sheet" aria-labelledby="identity">
+      <h2 id="identity">Its identity, saved</h2>
+      <ul className="mt-2 space-y-2 text-sm">
+        {copies.map((copy) => (
+          <li key={copy.partition}>
+            <strong>{copy.partition}</strong>: {copy.file}, {copy.bytes.toLocaleString("en")} bytes
+            <span className="block font-mono text-xs break-all">{copy.sha256}</span>
+            <span className="hint block">
+              {timeText(copy.at)}, {copy.by}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <p className="hint mt-2">
+        The files lie where the bench kept them, in a folder named {tag}. They are this device's own and go onto no
+        other.
+      </p>
+      {serialKnown ? (
+        <a href={`/devices/${tag}/identity.sh`} className="btn mt-2">
+          Script that gives them back
+        </a>
+      ) : (
+        <p className="mt-2 text-sm">
+          They can't be given back before its serial number is known: without it nothing tells this device from another.
+        </p>
+      )}
+    </section>
+  );
+}
