@@ -7,10 +7,12 @@ import type { CurrentFacts } from "~/core/device/lookUp";
 import type { Policy } from "~/core/policy/policy";
 import { type CatalogueIndex, IDENTITY_FACTS, type IndexedImage } from "./catalogueIndex";
 import { asClause } from "./clause";
+import { Ends, isFinished } from "./end";
+import { compareWays, nonDominated } from "./ranking";
 import { type SearchWorld, search, type Taught } from "./search";
 import { PLANNING_FACTS, planDeviceOf } from "./state";
 import { isSystem, type Stop, Stops } from "./stops";
-import { compareWays, Ends, endId, isFinished, nonDominated, type Question, type Way, wayOf } from "./way";
+import { endId, type Question, type Way, wayOf } from "./way";
 
 export type Verdict = "can-go" | "check-first" | "waiting" | "not-this-way" | "good-enough";
 

@@ -9,8 +9,9 @@ import { operationOf } from "~/core/ways/registry";
 import { makeCatalogue, makeFacts, makeImage, makeModel, makeNeed } from "~/testing/catalogueEntries";
 import { indexCatalogue } from "./catalogueIndex";
 import { planDevice } from "./plan";
+import { compareWays } from "./ranking";
 import { initialState, planDeviceOf } from "./state";
-import { compareWays, type Way } from "./way";
+import type { Way } from "./way";
 
 // Generated devices and catalogues: whatever the planner returns must keep these promises.
 

@@ -1,7 +1,8 @@
 import { DEFAULT_POLICY, type RankKey } from "~/core/policy/policy";
 import { makeImage, makeModel, makeNeed } from "~/testing/catalogueEntries";
 import { faultsOn, fitNeed, type RunningSystem } from "./needFit";
-import { compareWays, decidingAspect, dominates, nonDominated, type Way } from "./way";
+import { compareWays, decidingAspect, dominates, nonDominated } from "./ranking";
+import type { Way } from "./way";
 
 function way(over: Partial<Way> & { id: string }): Way {
   return {

@@ -31,10 +31,13 @@ for (const device of DEVICES) {
       const { plan } = treat(device.tag);
       const chosen = plan.ways.find((w) => w.image === device.ends);
       await page.getByText(/Set other ways side by side/).click();
-      for (const box of await page.getByRole("checkbox").all())
-        await box.setChecked((await box.getAttribute("value")) === chosen?.id);
-      await page.getByRole("button", { name: /Compare/ }).click();
-      await expect(page.getByRole("table").first().getByRole("columnheader")).toHaveCount(1);
+      // A page that is still waking up may lose a tick: a person would tick it again.
+      await expect(async () => {
+        for (const box of await page.getByRole("checkbox").all())
+          await box.setChecked((await box.getAttribute("value")) === chosen?.id);
+        await page.getByRole("button", { name: /Compare/ }).click();
+        await expect(page.getByRole("table").first().getByRole("columnheader")).toHaveCount(1, { timeout: 3000 });
+      }).toPass();
       await page.getByLabel("Why this one?").fill(device.because);
       await page.getByRole("button", { name: "Choose this" }).click();
     } else await page.getByRole("button", { name: "Accept" }).click();

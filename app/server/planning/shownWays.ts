@@ -1,7 +1,8 @@
 import type { Policy } from "~/core/policy/policy";
 import type { CatalogueIndex } from "~/core/upgrade/catalogueIndex";
 import type { Plan } from "~/core/upgrade/plan";
-import { decidingAspect, type Way } from "~/core/upgrade/way";
+import { decidingAspect } from "~/core/upgrade/ranking";
+import type { Way } from "~/core/upgrade/way";
 
 /** Ways shown side by side at most. */
 const SIDE_BY_SIDE = 3;
