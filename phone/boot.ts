@@ -1,4 +1,5 @@
 import { firmwareInRange } from "~/core/android/firmwareVersion";
+import { neededAndGone, resetPackages } from "./packages/effects";
 import { type Content, contentOf, kindOf, note, type PhoneReport, type PhoneState, slotted } from "./state";
 
 const STOCK: ReadonlySet<string> = new Set(["stock", "official-update"]);
@@ -57,6 +58,8 @@ export function whyNotStarting(state: PhoneState): string | null {
     });
     if (left) return `${left} was left from another build`;
   }
+  const gone = kind === "stock" ? neededAndGone(state.packages) : null;
+  if (gone) return `${gone} was taken away, and nothing starts without it`;
   if (state.data && (state.data.kind !== kind || state.data.api > system.api))
     return "the data partition was made by another system: it must be formatted";
   if (state.metadata && (state.metadata.kind !== kind || state.metadata.api > system.api))
@@ -110,6 +113,7 @@ export function wipeData(state: PhoneState, formats: boolean, { proper = false, 
   state.debugging = false;
   state.authorised = false;
   state.storage = {};
+  resetPackages(state.packages);
   if (state.accounts) {
     if (proper) state.accounts = false;
     else {

@@ -4,6 +4,7 @@ import type { Model } from "~/core/catalogue/model";
 import type { CurrentFacts } from "~/core/device/lookUp";
 import { currentValue } from "~/core/device/lookUp";
 import { labelOf } from "~/core/files/standIn";
+import { packagesFromList } from "./packages/fromList";
 import { type Content, PhoneState } from "./state";
 
 export interface PhoneRequest {
@@ -92,6 +93,8 @@ export function phoneFromCatalogue(request: PhoneRequest): PhoneState {
   const storage = known("storage.state");
   const dataKind = kind === "none" ? "stock" : kind;
   const data = { kind: dataKind, api: system?.api ?? base.api, donor: storage !== "workshop" };
+  const list =
+    kind === "stock" ? own.find((i) => i.kind === "package-list" && i.build === (build ?? i.build)) : undefined;
   const serial = request.serial ?? `SIM-${request.tag}`;
   return PhoneState.parse({
     tag: request.tag,
@@ -131,9 +134,12 @@ export function phoneFromCatalogue(request: PhoneRequest): PhoneState {
           ? { ...data, api: 99 }
           : data,
     metadata: model.treble && storage !== "clean" ? { kind: dataKind, api: data.api } : null,
+    packages: packagesFromList(list, known("system.cleaned") === list?.id ? removedBy(list) : []),
     offers: own.filter((i) => i.kind === "official-update").map(content),
   });
 }
+
+const removedBy = (list: Image | undefined) => list?.packages?.remove.map((p) => p.name) ?? [];
 
 function asDonated(
   model: Model,

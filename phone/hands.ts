@@ -1,11 +1,12 @@
 import type { Acts, Seen } from "./acts";
 import { androidHands } from "./android/hands";
 import { bootloaderHands } from "./bootloader/hands";
+import { packageHands } from "./packages/hands";
 import { recoveryHands } from "./recovery/hands";
 import type { PhoneState } from "./state";
 
 /** Everything fingers can do, interface by interface. */
-export const ACTS: Acts = [...androidHands, ...bootloaderHands, ...recoveryHands];
+export const ACTS: Acts = [...androidHands, ...bootloaderHands, ...recoveryHands, ...packageHands];
 
 /**
  * Does with the phone what a person does with fingers.

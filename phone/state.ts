@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { StandInLabel } from "~/core/files/standIn";
+import { PhonePackages } from "./packages/state";
 
 /** What stands in a partition. */
 export const Content = StandInLabel.extend({
@@ -62,6 +63,7 @@ export const PhoneState = z.object({
   data: Data.nullable(),
   /** Whose keys lie in the metadata partition; null means freshly formatted. */
   metadata: Data.pick({ kind: true, api: true }).nullable().default(null),
+  packages: PhonePackages.default(() => PhonePackages.parse({})),
   /** Whose numbers stand in each identity partition: a serial number, or nothing where it was erased. */
   identity: z.record(z.string(), z.string()).default({}),
   storage: z.record(z.string(), Content).default({}),

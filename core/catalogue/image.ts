@@ -2,6 +2,7 @@ import { z } from "zod";
 import { apiOf } from "~/core/android/releases";
 import { Bytes, Cpu, Hardware, IsoDate, Provenance, Slug } from "./common";
 import { Facets, NO_FACETS } from "./facets";
+import { PackageList, PackageRole, ROLE_WORDS } from "./packageList";
 
 export const ImageKind = z.enum([
   "official-update",
@@ -12,6 +13,7 @@ export const ImageKind = z.enum([
   "gsi",
   "services",
   "verification",
+  "package-list",
 ]);
 export type ImageKind = z.infer<typeof ImageKind>;
 
@@ -24,6 +26,7 @@ export const KIND_WORDS: Record<ImageKind, string> = {
   gsi: "Generic system image (GSI)",
   services: "Services add-on",
   verification: "Verification file",
+  "package-list": "List of packages to clean",
 };
 
 const Digest = z.string().regex(/^[0-9a-f]{64}$/, "A SHA-256 digest has 64 hexadecimal digits");
@@ -69,7 +72,9 @@ export const Image = z
     /** Models it is made for; empty for a generic one. */
     models: z.array(Slug).default([]),
     cpu: Cpu.nullable().default(null),
-    files: z.array(ImageFile).min(1),
+    files: z.array(ImageFile),
+    /** Which packages of a stock build go, and what is put in their place. */
+    packages: PackageList.nullable().default(null),
     /** What a generic image is built for, beside its processor. */
     generic: Facets.default(NO_FACETS),
     needs: z
@@ -100,6 +105,16 @@ export const Image = z
   })
   .superRefine((image, ctx) => {
     const say = (path: string, message: string) => ctx.addIssue({ code: "custom", path: [path], message });
+    const isList = image.kind === "package-list";
+    if (!isList && image.files.length === 0) say("files", "An image has at least one file");
+    if (isList && !image.packages) say("packages", "A list of packages names what goes");
+    if (!isList && image.packages) say("packages", "Only a list of packages names packages");
+    if (isList && !image.build) say("build", "A list of packages belongs to one full build number");
+    for (const role of PackageRole.options) {
+      const file = image.packages?.[role]?.file;
+      if (file && !image.files.some((f) => f.name === file))
+        say("packages", `${file}, the ${ROLE_WORDS[role]}, is not among its files`);
+    }
     if (image.kind === "rom" && !image.installs)
       say("installs", "A custom ROM says how it is installed: packages or sideload");
     if (image.kind === "recovery" && !image.flavour)

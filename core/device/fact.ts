@@ -158,6 +158,11 @@ export const FACTS = {
     ask: "Run adb shell uname -m: aarch64 stands for 64",
     value: z.enum(["32", "64"]),
   },
+  "system.cleaned": {
+    says: "Stock system cleaned by",
+    ask: "Look at the device's list of removed packages, or run adb shell pm list packages",
+    value: text,
+  },
   "system.as-root": {
     says: "Root folder inside the system partition",
     ask: "Run the read-out before any upgrade, or look in an information app",

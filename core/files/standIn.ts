@@ -26,6 +26,8 @@ export const StandInLabel = z.object({
   firmwareTo: z.string().nullable(),
   recoveryVersion: z.string().nullable(),
   fromReleases: z.array(z.string()),
+  /** The screen or keyboard that an app brings. */
+  component: z.string().optional(),
 });
 export type StandInLabel = z.infer<typeof StandInLabel>;
 
@@ -72,7 +74,8 @@ export function standInBytes(
 ): Uint8Array {
   const file = image.files.find((f) => f.name === fileName);
   if (!file) throw new RangeError(`${image.id} has no file ${fileName}`);
-  const label = labelOf(image, codename);
+  const replacement = [image.packages?.home, image.packages?.keyboard].find((r) => r?.file === fileName);
+  const label = { ...labelOf(image, codename), ...(replacement && { component: replacement.component }) };
   if (file.partition === null) {
     const metadata = [
       `ota-type=${image.kind === "rom" ? "BLOCK" : "FILE"}`,

@@ -61,6 +61,16 @@ export const SCHOOLS = {
     default: "warned",
     why: "without a stock package a failed write ends the device; where it would go to parts otherwise, that may be worth the try, as long as one knows.",
   }),
+  cleaning: school({
+    question: "Cleaning the stock system",
+    sides: [
+      { value: "stuck", says: "where no ROM and no generic image brings the device up" },
+      { value: "stock", says: "wherever it goes out with the maker's system" },
+      { value: "never", says: "never" },
+    ],
+    default: "stuck",
+    why: "it takes an hour of hands, and the next update or reset brings everything back; on a device that gets nothing newer it is what makes the old system usable.",
+  }),
 } as const;
 
 export type SchoolKey = keyof typeof SCHOOLS;
@@ -78,6 +88,7 @@ export const SchoolFields = {
   root: side<Side<"root">>(SCHOOLS.root),
   relock: side<Side<"relock">>(SCHOOLS.relock),
   wayBack: side<Side<"wayBack">>(SCHOOLS.wayBack),
+  cleaning: side<Side<"cleaning">>(SCHOOLS.cleaning),
 } satisfies Record<SchoolKey, z.ZodType>;
 
 /** The chosen side of a school in words. */

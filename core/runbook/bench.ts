@@ -248,6 +248,61 @@ export class Bench {
     );
   }
 
+  /** Debugging on, and this computer allowed. */
+  debugging() {
+    this.hands("android.enable-debugging", {
+      title: "Switch on debugging",
+      says: "Settings, About: tap the build number seven times. Then System, Developer options: USB debugging on.",
+      normal: "The switch stays on",
+      otherwise: "At the set-up screen: walk through it without an account first",
+      usual: 60,
+      latest: 300,
+      neededBy: "everything the client does",
+    });
+    this.hands("android.authorise-computer", {
+      title: "Allow this computer",
+      says: "Plug the lead in. On the device: allow debugging from this computer.",
+      normal: "The client shows the device, not “unauthorized”",
+      otherwise: "Replug; toggle debugging; revoke authorisations; original lead; a USB 2 port",
+      usual: 20,
+      latest: 300,
+    });
+    this.wantAdb("device");
+    this.mode = "android";
+  }
+
+  /** How many packages, how much storage and memory there are. */
+  measure(when: "before" | "after") {
+    this.gate(
+      { kind: "measure", when },
+      {
+        title: when === "before" ? "Count packages and room before" : "Count packages and room after",
+        says: "Reads the list of packages, the free storage and the free memory, to tell what the cleaning brought.",
+        normal: "Three figures",
+        otherwise: "No figures: note it and go on, unless the device does not answer at all",
+        usual: 10,
+        latest: 60,
+      },
+    );
+  }
+
+  /** Takes the named packages away, one by one. */
+  uninstall(list: string, packages: readonly string[]) {
+    this.gate(
+      { kind: "uninstall", list, packages },
+      {
+        title: `Take ${packages.length} packages away`,
+        says: "One by one, by name: for all where the device lets it, else for the first user only. Never a name that is not on this list.",
+        normal: "“Success” for each; afterwards none of them is in the list of packages",
+        otherwise:
+          "A package that stays is only noted. An error about the connection: replug and repeat, what is gone stays gone",
+        usual: packages.length * 4,
+        latest: Math.max(300, packages.length * 30),
+        neededBy: "a system that its next owner can use",
+      },
+    );
+  }
+
   /** Automatic updates off: the next start must not fetch what the plan did not mean. */
   updatesOff() {
     if (this.model.firmware.dangerous.length === 0) return;
@@ -310,6 +365,10 @@ function gateName(gate: Gate): string {
       return "is-userspace";
     case "keep":
       return "keep-identity";
+    case "measure":
+      return `measure-${gate.when}`;
+    case "uninstall":
+      return "uninstall";
     case "record":
       return `record-${gate.name}`;
     default:

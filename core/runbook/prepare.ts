@@ -79,24 +79,7 @@ function prepareRunning(bench: Bench, about: Preparation) {
     makes: { "accounts.on": false },
   });
   if (!about.computer) return;
-  bench.hands("android.enable-debugging", {
-    title: "Switch on debugging",
-    says: "Settings, About: tap the build number seven times. Then System, Developer options: USB debugging on.",
-    normal: "The switch stays on",
-    otherwise: "At the set-up screen: walk through it without an account first",
-    usual: 60,
-    latest: 300,
-    neededBy: "Go to the bootloader",
-  });
-  bench.hands("android.authorise-computer", {
-    title: "Allow this computer",
-    says: "Plug the lead in. On the device: allow debugging from this computer.",
-    normal: "The client shows the device, not “unauthorized”",
-    otherwise: "Replug; toggle debugging; revoke authorisations; original lead; a USB 2 port",
-    usual: 20,
-    latest: 300,
-  });
-  bench.wantAdb("device");
+  bench.debugging();
   if (about.serial)
     bench.gate(
       { kind: "getprop", name: "ro.serialno", expect: about.serial, fact: "serial number" },

@@ -11,7 +11,7 @@ export const ReportLine = z.object({
   event: z.enum(["begun", "done", "failed"]),
   exit: z.number().int().nullable(),
   /** What the device told, by the name of the property or variable. */
-  values: z.record(z.string().max(80), z.string().max(400)),
+  values: z.record(z.string().max(240), z.string().max(400)),
   tail: z.string().max(20_000),
 });
 export type ReportLine = z.infer<typeof ReportLine>;

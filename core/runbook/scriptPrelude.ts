@@ -180,6 +180,46 @@ keep() {
   printf 'Kept %s: %s bytes, SHA-256 %s\n' "$kept" "$kept_bytes" "$kept_sum"
 }
 
+# packages SECONDS: names of the packages on the device, one a line, into PACKAGES.
+packages() {
+  PACKAGES=$(limit "$1" $ADB shell pm list packages 2>/dev/null </dev/null | tr -d '\r' | sed -n 's/^package://p')
+}
+has_package() { printf '%s\n' "$PACKAGES" | grep -qxF "$1"; }
+
+# measure before|after SECONDS
+measure() {
+  packages "$2"
+  value "packages.$1" "$(printf '%s\n' "$PACKAGES" | grep -c .)"
+  value "storage.$1" "$(limit "$2" $ADB shell df /data 2>/dev/null </dev/null | tr -d '\r' | awk 'NR == 2 { print $4 }')"
+  value "memory.$1" "$(limit "$2" $ADB shell cat /proc/meminfo 2>/dev/null </dev/null | tr -d '\r' | awk '/^MemAvailable:/ { print $2 }')"
+  printf 'Measured: %s\n' "$values"
+}
+
+# uninstall SECONDS OTHERWISE NAME…: one by one; what is gone afterwards is read, not believed.
+uninstall() {
+  un_s=$1; un_otherwise=$2; shift 2
+  packages "$un_s"
+  [ -n "$PACKAGES" ] || stop "The device does not tell its packages. $un_otherwise"
+  before=$PACKAGES
+  for name in "$@"; do
+    has_package "$name" || continue
+    logged "$un_s" $ADB shell pm uninstall "$name" </dev/null
+    grep -q '^Success' "$OUT" || logged "$un_s" $ADB shell pm uninstall --user 0 "$name" </dev/null
+  done
+  packages "$un_s"
+  [ -n "$PACKAGES" ] || stop "The device does not tell its packages any more. $un_otherwise"
+  after=$PACKAGES
+  mkdir -p "$KEEP/$TAG" && undo=$KEEP/$TAG/$TAG-removed-$SESSION.txt || stop "The folder $KEEP/$TAG can't be made: name another place with KEEP="
+  for name in "$@"; do
+    PACKAGES=$before
+    if ! has_package "$name"; then value "package.$name" absent; continue; fi
+    PACKAGES=$after
+    if has_package "$name"; then value "package.$name" stays; printf 'It stays: %s\n' "$name"
+    else value "package.$name" gone; printf '%s\n' "$name" >>"$undo"; fi
+  done
+  printf 'What is gone is listed in %s\n' "$undo"
+}
+
 # read_slot EXPECTED SECONDS OTHERWISE: keeps the device's own slot; an empty EXPECTED takes whichever it is.
 slot=
 read_slot() {

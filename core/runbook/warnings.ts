@@ -28,7 +28,8 @@ const GB = 1e9;
 
 /** How the device comes back when it goes wrong, in words; empty where nothing is written. */
 export function wayBackText(way: Way, policy: Policy): string {
-  if (!way.writes) return "";
+  if (!way.writes)
+    return way.cleaned === null ? "" : "A factory reset brings every package back, also where it no longer starts";
   if (way.back)
     return `${way.back.title} (${(way.back.bytes / GB).toFixed(1)} GB), written from the bootloader in about ${way.back.minutes} min${way.back.whole ? "" : "; it is not whole: parts of what was there stay"}. Have its files at hand before the first write`;
   return policy.wayBack === "allowed"

@@ -101,6 +101,10 @@ function gateLines(gate: Gate, seconds: number, otherwise: string): string[] {
       return [`userspace ${gate.must ? "must" : "may"} ${seconds} ${otherwise}`];
     case "keep":
       return gate.partitions.map((p) => `keep ${shellQuote(p)} ${seconds} ${otherwise}`);
+    case "measure":
+      return [`measure ${gate.when} ${seconds}`];
+    case "uninstall":
+      return [`uninstall ${seconds} ${otherwise} ${gate.packages.map(shellQuote).join(" ")}`];
     case "record":
       return [`record ${gate.how === "getvar" ? "var" : "prop"} ${shellQuote(gate.name)} ${seconds}`];
     default:

@@ -21,6 +21,10 @@ export function commandText(step: Pick<Step, "deed">): string | null {
       return gate.how === "dumpsys" ? "adb shell dumpsys battery" : "fastboot getvar battery-level";
     case "keep":
       return gate.partitions.map((p) => `adb pull /dev/block/by-name/${p} ${p}.img`).join(" && ");
+    case "measure":
+      return "adb shell pm list packages";
+    case "uninstall":
+      return gate.packages.map((p) => `adb shell 'pm uninstall ${p} || pm uninstall --user 0 ${p}'`).join("\n");
     case "record":
       return gate.how === "getvar" ? `fastboot getvar ${gate.name}` : `adb shell getprop ${gate.name}`;
     default:

@@ -96,6 +96,7 @@ export class Ends {
       fit,
       faults,
       enough: path.untouched && fit.works && state.api >= this.floor + this.world.policy.enoughMargin,
+      cleaned: state.cleaned,
       api: state.api,
       patch: state.patch,
       handsOnMinutes: round(path.handsOn),

@@ -71,9 +71,12 @@ describe("the demo scenario, device by device", () => {
     expect(p.best).toMatchObject({ waitingDays: 7, irreversible: [expect.stringContaining("fuse")] });
   });
 
-  test("a model that can't be unlocked takes official updates and nothing else", () => {
+  test("a model that can't be unlocked takes official updates, and its stock system is cleaned", () => {
     const p = plan("TH-019");
-    expect(kinds(p)).toEqual(["take-update", "take-update", "factory-reset"]);
+    expect(kinds(p)).toEqual(["take-update", "take-update", "factory-reset", "clean-stock"]);
+    // The same without the cleaning is there to choose, and costs less.
+    const plain = p.ways.find((w) => w.cleaned === null && w.release === p.best?.release);
+    expect(plain?.operations.map((o) => o.kind)).toEqual(["take-update", "take-update", "factory-reset"]);
     expect(stop(p, "plainsong-14-arm64")).toMatchObject({
       code: "unlock.impossible",
       says: expect.stringContaining("gives out no unlock permission"),

@@ -14,6 +14,7 @@ export type Ranked = Pick<
   | "bytes"
   | "success"
   | "wipes"
+  | "cleaned"
   | "irreversible"
   | "questions"
   | "faults"
@@ -31,6 +32,7 @@ function aspectsOf(w: Ranked): readonly number[] {
     w.api,
     days(w.patch),
     -w.faults.length,
+    Number(w.cleaned !== null),
     -w.handsOnMinutes,
     -w.unattendedMinutes,
     -w.waitingDays,
@@ -89,6 +91,8 @@ const RANK: Record<RankKey, (a: Way, b: Way, policy: Policy) => number> = {
   steady: (a, b) => Number(b.faults.length === 0) - Number(a.faults.length === 0),
   release: (a, b) => b.api - a.api,
   patch: (a, b) => days(b.patch) - days(a.patch),
+  // What is good enough as it is needs no hour more.
+  cleaned: (a, b) => Number(b.cleaned !== null && !b.enough) - Number(a.cleaned !== null && !a.enough),
   success: (a, b) => b.success - a.success,
   irreversible: (a, b) => a.irreversible.length - b.irreversible.length,
   wipes: (a, b) => a.wipes - b.wipes,

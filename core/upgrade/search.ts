@@ -274,7 +274,8 @@ class Keys {
       (s.product === "removed" && (stock || asked.has("product")) ? 512 : 0) |
       (s.whole && (stock || asked.has("whole")) ? 1024 : 0) |
       ((asked.has("permission") ? NUMBERS.permission[s.permission] : 0) << 11) |
-      (s.api << 13);
+      (s.cleaned === null ? 0 : 8192) |
+      (s.api << 14);
     const base = asked.has("baseBuild") ? s.baseBuild : "";
     const firmware = this.dangerous || asked.has("firmware") ? s.firmware : "";
     const recovery =

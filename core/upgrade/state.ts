@@ -41,6 +41,8 @@ export interface PlanState {
   /** Services add-on that was installed beside the system. */
   readonly services: string | null;
   readonly product: "present" | "removed";
+  /** List by which the stock system was cleaned; null: nothing was taken from it. A wipe, an update or another system brings all back. */
+  readonly cleaned: string | null;
   /** `fresh`: written and not started yet. */
   readonly started: "running" | "fresh" | "broken";
   /** A whole stock package was written in this plan, and nothing else since: never a fact, always seen to be done. */
@@ -73,6 +75,7 @@ export const PLANNING_FACTS: readonly FactKey[] = [
   "verification.off",
   "product.removed",
   "services.addon",
+  "system.cleaned",
   "bootloader.locked",
   "boot.state",
   "unlock.granted",
@@ -130,6 +133,7 @@ export function initialState(device: PlanDevice, index: CatalogueIndex): PlanSta
       ? "asked"
       : "none";
   const services = known("services.addon", null, system === "custom");
+  const cleaned = known("system.cleaned", null, false);
   return {
     system,
     image: running?.id ?? null,
@@ -152,6 +156,7 @@ export function initialState(device: PlanDevice, index: CatalogueIndex): PlanSta
     product:
       model.room.product !== null && known("product.removed", false, !sealed && model.logical) ? "removed" : "present",
     started,
+    cleaned: cleaned === null || /^none$/i.test(cleaned) ? null : cleaned,
     whole: false,
     assumed,
   };
@@ -175,6 +180,10 @@ function recoveryNamed(text: string, index: CatalogueIndex): string {
 }
 
 const SYSTEMS = new Set(["official-update", "stock", "rom", "gsi"]);
+
+/** What brings back everything that was taken from a stock system: storage that becomes clean, or another system. */
+const bringsAllBack = (s: PlanState, change: Partial<PlanState>) =>
+  change.image !== undefined || (change.storage === "clean" && s.storage !== "clean");
 
 const or = <T>(next: T | undefined, was: T): T => (next === undefined ? was : next);
 
@@ -200,6 +209,7 @@ export function after(s: PlanState, change: Partial<PlanState>): PlanState {
     services: or(change.services, s.services),
     product: or(change.product, s.product),
     started: or(change.started, s.started),
+    cleaned: change.cleaned !== undefined ? change.cleaned : bringsAllBack(s, change) ? null : s.cleaned,
     whole: or(change.whole, s.whole),
     assumed: or(change.assumed, s.assumed),
   };

@@ -30,6 +30,7 @@ export function factsOfState(s: PlanState, index: CatalogueIndex): FactChange {
     "verification.off": s.verification === "off",
     "product.removed": s.product === "removed",
     "services.addon": s.services ?? "none",
+    "system.cleaned": s.cleaned ?? "none",
     "storage.state": s.storage,
   };
 }

@@ -23,6 +23,7 @@ function way(over: Partial<Way> & { id: string }): Way {
     fit: { works: true, appsRun: ["A"], appsNot: [], hardwareNot: [] },
     faults: [],
     keeps: false,
+    cleaned: null,
     enough: false,
     cautions: [],
     writes: true,

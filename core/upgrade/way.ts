@@ -43,6 +43,8 @@ export const Way = z.object({
   /** Nothing is installed: the device is good enough as it is. */
   keeps: z.boolean(),
   enough: z.boolean(),
+  /** List of packages by which the stock system is cleaned in the end; null where it is not. */
+  cleaned: z.string().nullable().default(null),
   /** What has to be said beside it and on its sheet. */
   cautions: list(z.string()).default([]),
   /** It writes over the lead: it could leave a device that does not start. */
@@ -82,7 +84,9 @@ export function wayOf(end: End, world: SearchWorld, backs: Map<string | null, Wa
   const { state } = path;
   const bounds = boundOf(path);
   const operations = operationsOf(path);
-  const writes = bounds.some(({ operation }) => !operation.withoutComputer && !operation.opens);
+  const writes = bounds.some(
+    ({ operation }) => !operation.withoutComputer && !operation.opens && !operation.keepsSystem,
+  );
   // Written out field by field: spreading what was taken apart is many times slower, and there are very many ways.
   return {
     id: wayId(operations),
@@ -104,6 +108,7 @@ export function wayOf(end: End, world: SearchWorld, backs: Map<string | null, Wa
     faults: end.faults,
     keeps: path.untouched,
     enough: end.enough,
+    cleaned: end.cleaned,
     cautions: cautionsOf(end, world, bounds),
     writes,
     learned: world.taught ? learnedOf(operations, bounds, world.taught) : NOTHING,

@@ -1,3 +1,4 @@
+import { cleanedStockReasons } from "./cleaned-stock/reasons";
 import { commonReasons } from "./common/reasons";
 import { genericImageReasons } from "./generic-image/reasons";
 import { lockingReasons } from "./locking/reasons";
@@ -15,6 +16,7 @@ export const REASON_RULES = {
   ...recoveryPackagesReasons,
   ...genericImageReasons,
   ...lockingReasons,
+  ...cleanedStockReasons,
 } as const;
 
 /** Stable codes of the reasons a way or an image is stopped. Other software may rely on them: add, never rename. */

@@ -1,5 +1,6 @@
 import type { ImageKind } from "~/core/catalogue/image";
 import { cleanData } from "./clean-data";
+import { cleanedStock } from "./cleaned-stock";
 import { genericImage } from "./generic-image";
 import { locking } from "./locking";
 import { officialUpdate } from "./official-update";
@@ -17,6 +18,7 @@ export const WAYS = [
   recoveryPackages,
   genericImage,
   cleanData,
+  cleanedStock,
   locking,
   rescue,
 ] as const;

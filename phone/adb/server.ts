@@ -1,5 +1,6 @@
 import type net from "node:net";
 import { startSystem } from "~/phone/boot";
+import { streamedInstall } from "~/phone/packages/install";
 import type { PhoneState } from "~/phone/state";
 import { shell } from "./shell";
 import { sideloadReceiver } from "./sideload";
@@ -85,6 +86,16 @@ export function serveAdbSocket(socket: net.Socket, state: PhoneState, restarted:
       const output = shell(state, service.replace(/^shell[^:]*:/, ""));
       if (output) write(id, stream, Buffer.from(output));
       close(id, stream);
+    } else if (service.startsWith("exec:") && state.mode === "android") {
+      const install = streamedInstall(
+        state,
+        service,
+        (data) => write(id, stream, data),
+        () => close(id, stream),
+      );
+      if (!install) return send(CLSE, 0, remote);
+      stream.receive = install;
+      accept();
     } else if (service.startsWith("reboot:")) {
       accept();
       reboot(state, service.slice(7));
@@ -156,7 +167,7 @@ export function serveAdbSocket(socket: net.Socket, state: PhoneState, restarted:
 
 function banner(state: PhoneState): string {
   const name = state.mode === "sideload" ? "sideload" : state.mode === "recovery" ? "recovery" : "device";
-  return `${name}::ro.product.name=${state.codename};ro.product.model=${state.modelNumber};ro.product.device=${state.codename};\0`;
+  return `${name}::ro.product.name=${state.codename};ro.product.model=${state.modelNumber};ro.product.device=${state.codename};features=cmd\0`;
 }
 
 function reboot(state: PhoneState, where: string) {

@@ -1,3 +1,4 @@
+import { type Answer, managePackages } from "~/phone/packages/manager";
 import { contentOf, type PhoneState } from "~/phone/state";
 
 /** The properties Android and the recovery tell. */
@@ -29,28 +30,60 @@ export function propertiesOf(state: PhoneState): Record<string, string> {
   };
 }
 
-/** Answers a line that `adb shell` sends: commands one after the other, as far as this phone knows them. */
+/** Answers a line that `adb shell` sends: commands one after the other, or one where the other failed. */
 export function shell(state: PhoneState, line: string): string {
+  // Older clients send what is typed in quotes as it stands; a shell takes the quotes away.
   return line
+    .replace(/^'(.*)'$/s, "$1")
     .split(/;\s*/)
-    .map((command) => answer(state, command))
+    .map((command) => {
+      let text = "";
+      for (const part of command.split(/\s*\|\|\s*/)) {
+        const said = answer(state, part.trim());
+        text += said.text;
+        if (said.ok) break;
+      }
+      return text;
+    })
     .join("");
 }
 
-function answer(state: PhoneState, command: string): string {
+const said = (text: string): Answer => ({ text, ok: true });
+
+function answer(state: PhoneState, command: string): Answer {
+  const words = command.split(/\s+/).map((w) => w.replace(/^'(.*)'$/, "$1"));
+  if (command === "uname -m") return said(state.cpu === "arm64" ? "aarch64\n" : "armv7l\n");
+  if (command === "dumpsys battery") return said(battery(state));
+  if (command === "cat /proc/meminfo")
+    return said(`MemTotal:        3901234 kB\nMemFree:          102400 kB\nMemAvailable:    ${freeMemory(state)} kB\n`);
+  if (words[0] === "df")
+    return said(
+      `Filesystem     1K-blocks    Used Available Use% Mounted on\n/dev/block/dm-2  25034192 ${25_034_192 - freeStorage(state)} ${freeStorage(state)}  20% ${words[1] ?? "/data"}\n`,
+    );
+  if (state.mode === "android") {
+    const managed = managePackages(state.packages, words);
+    if (managed) return managed;
+  }
   const properties = propertiesOf(state);
-  if (command === "uname -m") return state.cpu === "arm64" ? "aarch64\n" : "armv7l\n";
-  if (command === "dumpsys battery") {
-    const level = state.battery;
-    // The lead charges it a little with every minute that somebody asks.
-    state.battery = Math.min(100, level + 1);
-    return `Current Battery Service state:\n  AC powered: false\n  USB powered: true\n  status: 2\n  level: ${level}\n  scale: 100\n  voltage: ${3400 + level * 9}\n`;
-  }
-  if (command === "getprop") {
-    return Object.entries(properties)
-      .map(([key, value]) => `[${key}]: [${value}]\n`)
-      .join("");
-  }
+  if (command === "getprop")
+    return said(
+      Object.entries(properties)
+        .map(([key, value]) => `[${key}]: [${value}]\n`)
+        .join(""),
+    );
   const one = /^getprop\s+'?([\w.]+)'?$/.exec(command);
-  return one ? `${properties[one[1]] ?? ""}\n` : `/system/bin/sh: ${command.split(" ")[0]}: not found\n`;
+  if (one) return said(`${properties[one[1]] ?? ""}\n`);
+  return { text: `/system/bin/sh: ${words[0]}: not found\n`, ok: false };
 }
+
+function battery(state: PhoneState): string {
+  const level = state.battery;
+  // The lead charges it a little with every minute that somebody asks.
+  state.battery = Math.min(100, level + 1);
+  return `Current Battery Service state:\n  AC powered: false\n  USB powered: true\n  status: 2\n  level: ${level}\n  scale: 100\n  voltage: ${3400 + level * 9}\n`;
+}
+
+const installed = (state: PhoneState) => Object.values(state.packages.all).filter((p) => p.user).length;
+/** Every package takes its share: 20 MB of memory, 60 MB of storage. */
+const freeMemory = (state: PhoneState) => 2_400_000 - installed(state) * 20_000;
+const freeStorage = (state: PhoneState) => 20_000_000 - installed(state) * 60_000;

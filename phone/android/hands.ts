@@ -1,6 +1,7 @@
 import { type Acts, only, type Seen } from "~/phone/acts";
 import { startSystem, wipeData } from "~/phone/boot";
 import { showsOwnIdentity } from "~/phone/identity";
+import { resetPackages } from "~/phone/packages/effects";
 import { type Content, contentOf, kindOf, note, type PhoneState, slotted } from "~/phone/state";
 
 const ACCOUNT_ASKED = "The set-up asks for the earlier owner's account";
@@ -143,6 +144,7 @@ function takeUpdate(state: PhoneState, image: string): Seen {
     state.partitions[slotted(state, name)] = updated;
   });
   if (offer.firmware) state.firmware = offer.firmware;
+  resetPackages(state.packages);
   note(state, `took the update ${image}`);
   startSystem(state);
   return null;

@@ -3,8 +3,9 @@ import { plannedDevice } from "~/app/server/planning/planning";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { RUN_END_WORDS, RUN_ENDS, type RunEnd, type RunStanding, runThatCounts } from "~/core/lane/station";
 import { type IdentityCopy, notKept } from "~/core/runbook/identityCopy";
+import { type PackageSeen, seenInList } from "~/core/runbook/packagesSeen";
 import { factsMade, makesAt, makesAtStop } from "~/core/runbook/progress";
-import { type Makes, readRunbook } from "~/core/runbook/step";
+import { type Makes, readRunbook, type Step } from "~/core/runbook/step";
 import { appendClearance } from "~/store/clearance";
 import type { Hand, Store } from "~/store/database";
 import { undecide } from "~/store/decisions";
@@ -12,6 +13,7 @@ import { appendDeviceEnd } from "~/store/deviceEnds";
 import { findStanding, type Standing } from "~/store/devices";
 import { undoFactsOfRunStep, writeFacts } from "~/store/facts";
 import { appendIdentityCopies, identityCopiesOfRun } from "~/store/identityCopies";
+import { appendPackagesSeen } from "~/store/packagesSeen";
 import {
   appendRunEnd,
   appendStep,
@@ -38,6 +40,8 @@ export interface BenchAsk {
   readonly end?: string;
   /** What was saved of the device itself, at the step that asks for it. */
   readonly copies?: readonly IdentityCopy[];
+  /** What became of each package, at the step that takes them away: read by the script, or the client's list as it was pasted. */
+  readonly packages?: readonly PackageSeen[] | string;
 }
 
 /**
@@ -93,6 +97,8 @@ function step(store: Store, standing: Standing, run: RunRow, asked: BenchAsk, ha
     if (missing.length)
       return `Write down name, bytes and SHA-256 of what was saved of ${missing.join(", ")}: without it the run goes no further`;
   }
+  const taken = outcome === "done" ? packagesTaken(here, asked.packages ?? []) : [];
+  if (typeof taken === "string") return taken;
   if (outcome === "done" || outcome === "begun") {
     const sheet = runbookOf(store, standing.tag);
     if (!sheet.ok && sheet.code === "stale") return sheet.says;
@@ -100,6 +106,8 @@ function step(store: Store, standing: Standing, run: RunRow, asked: BenchAsk, ha
   try {
     const row = appendStep(store, run, { place: asked.place, code: here.code, outcome, note: asked.note.trim() }, hand);
     appendIdentityCopies(store, standing.id, run.id, copies, hand);
+    if (deed.kind === "gate" && deed.gate.kind === "uninstall")
+      appendPackagesSeen(store, standing.id, deed.gate.list, taken, hand);
     if (outcome === "done") writeFacts(store, standing.id, factsMade(makesAt(runbook, asked.place), hand), row);
     if (outcome === "undone") undoFactsOfRunStep(store, run.id, asked.place, hand);
   } catch (error) {
@@ -108,6 +116,21 @@ function step(store: Store, standing: Standing, run: RunRow, asked: BenchAsk, ha
     throw error;
   }
   return null;
+}
+
+/** What became of the packages of a step; what is wrong in words where it is not told of each. */
+function packagesTaken({ deed }: Step, told: readonly PackageSeen[] | string): readonly PackageSeen[] | string {
+  if (deed.kind !== "gate" || deed.gate.kind !== "uninstall") return [];
+  const names = deed.gate.packages;
+  if (typeof told === "string")
+    return seenInList(
+      told,
+      names.map((name) => ({ name, before: null })),
+    );
+  const missing = names.filter((name) => !told.some((t) => t.name === name));
+  return missing.length === 0
+    ? told.filter((t) => names.includes(t.name))
+    : `What became of ${missing[0]}${missing.length > 1 ? ` and ${missing.length - 1} more` : ""} is not told: paste what “adb shell pm list packages” says now`;
 }
 
 /** Fewest letters that tell what was seen. */

@@ -12,12 +12,14 @@ import type { Store } from "~/store/database";
 import { findStanding, type Standing } from "~/store/devices";
 import { appendFacts, factsOf } from "~/store/facts";
 import { identityCopies } from "~/store/identityCopies";
+import { packagesSeen } from "~/store/packagesSeen";
 import { reportsOf } from "~/store/reports";
 import { findRun } from "~/store/runs";
-import { indexOf } from "../planning/planning";
+import { catalogueOf, indexOf } from "../planning/planning";
 import { acceptedOf } from "./accepted";
 import { actAtBench } from "./actAtBench";
 import { experienceOf } from "./experience";
+import { packagesOf, takePackages } from "./packages";
 import { runbookOf } from "./runbooks";
 import { takeReport } from "./takeReport";
 
@@ -61,12 +63,15 @@ function work(store: Store, tag: string, until: (code: string) => boolean): numb
   const { steps } = sheet(store, tag);
   for (const [place, step] of steps.entries()) {
     if (until(step.code)) return place;
+    if (place < doneOf(store, tag)) continue;
     expect(
       actAtBench(store, tag, { act: "done", place, note: "", yes: true, copies: copiesOf(step) }, hand()),
     ).toBeNull();
   }
   return steps.length;
 }
+
+const doneOf = (store: Store, tag: string) => acceptedOf(store, standing(store, tag)).run?.done ?? 0;
 
 /** What a volunteer writes down where the sheet asks for the device's own partitions. */
 const copiesOf = ({ deed }: Step): IdentityCopy[] =>
@@ -168,6 +173,74 @@ describe("what was saved of the device itself", () => {
       { partition: "persist", file: "p.img", bytes: 10 },
       { partition: "nvdata", file: "n.img", bytes: 11 },
     ]);
+  });
+});
+
+describe("a stock system that was cleaned", () => {
+  const LIST = "tab8-clean-11";
+  const begin = (store: Store) => {
+    const way = plan(store, "TH-020").ways.find((w) => w.cleaned === LIST);
+    if (!way) throw new Error("no cleaning");
+    expect(acceptWay(store, ["TH-020"], way.id, "the group wants it light", hand())).toBeNull();
+    return work(store, "TH-020", (c) => c.startsWith("gate.uninstall"));
+  };
+  const names = () =>
+    catalogueOf(demo())
+      .images.find((i) => i.id === LIST)
+      ?.packages?.remove.map((p) => p.name) ?? [];
+  const done = (store: Store, place: number, packages: string) =>
+    actAtBench(store, "TH-020", { act: "done", place, note: "", yes: false, packages }, hand());
+  const take = (store: Store, text: string) => takePackages(store, standing(store, "TH-020"), text, hand());
+
+  test("the step is done once the client's own list tells what became of each; put back, the device is no cleaned one", () => {
+    const store = demo();
+    const place = begin(store);
+    const [first, second, ...rest] = names();
+    expect(rest.length).toBeGreaterThan(5);
+    expect(done(store, place, "")).toContain("no package in what was pasted");
+    expect(done(store, place, `package:android\npackage:${first}\n`)).toBeNull();
+    const { id } = standing(store, "TH-020");
+    const [{ lines }] = packagesOf(store, id);
+    expect(lines.find((l) => l.name === first)?.outcome).toBe("stays");
+    expect(lines.filter((l) => l.outcome === "gone")).toHaveLength(rest.length + 1);
+    work(store, "TH-020", () => false);
+    expect(fact(store, "TH-020", "system.cleaned")).toBe(LIST);
+    expect(plan(store, "TH-020").ways.some((w) => w.operations.some((o) => o.kind === "clean-stock"))).toBe(false);
+
+    // Some of them back, then all.
+    expect(take(store, `package:android\npackage:${second}`)).toBeNull();
+    expect(fact(store, "TH-020", "system.cleaned")).toBe(LIST);
+    expect(take(store, "adb: no devices/emulators found")).toContain("no package in what was pasted");
+    expect(take(store, ["android", first, second, ...rest].map((n) => `package:${n}`).join("\n"))).toBeNull();
+    expect(fact(store, "TH-020", "system.cleaned")).toBe("none");
+    expect(packagesOf(store, id)[0].lines.map((l) => l.outcome)).not.toContain("gone");
+    expect(plan(store, "TH-020").ways.some((w) => w.cleaned === LIST)).toBe(true);
+    expect(() => store.prepare("DELETE FROM package_seen").run()).toThrow("never deleted");
+  });
+
+  test("a script tells each package by name; one that it does not tell of stops the step", () => {
+    const store = demo();
+    const place = begin(store);
+    const { code } = sheet(store, "TH-020").steps[place];
+    const report = (session: string, packages: readonly string[]) => {
+      const values = Object.fromEntries(packages.map((n) => [`package.${n}`, "gone"]));
+      const line = { session, at: new Date(clock).toISOString(), step: place + 1, code, exit: 0, tail: "" };
+      const lines = [
+        { ...line, seq: 1, event: "begun", values: {} },
+        { ...line, seq: 2, event: "done", values },
+      ];
+      return takeReport(store, "TH-020", lines.map((l) => `${JSON.stringify(l)}\n`).join(""), 0);
+    };
+    expect(report("s1", names().slice(1))).toMatchObject({
+      refused: [expect.stringContaining(names()[0])],
+      done: place,
+    });
+    expect(report("s2", names())).toMatchObject({ refused: [], done: place + 1 });
+    expect(packagesSeen(store, standing(store, "TH-020").id)).toHaveLength(names().length);
+  });
+
+  test("nothing to compare with, nothing taken in", () => {
+    expect(take(demo(), "package:android")).toContain("Nothing was taken from TH-020");
   });
 });
 

@@ -1,6 +1,7 @@
 import { factsOfAnswer } from "~/core/device/readOut";
 import { runThatCounts } from "~/core/lane/station";
 import { readIdentityValue } from "~/core/runbook/identityCopy";
+import { readPackageValue } from "~/core/runbook/packagesSeen";
 import { type ReportLine, readReport } from "~/core/runbook/report";
 import { readRunbook, type Step } from "~/core/runbook/step";
 import type { Store } from "~/store/database";
@@ -100,7 +101,8 @@ function moveOn(
     actAtBench(store, tag, { act: "again", place, note: "", yes: false }, hand);
   const note = line.event === "failed" ? line.tail.slice(0, 1000) || "The script stopped here" : "";
   const copies = Object.entries(line.values).flatMap(([name, value]) => readIdentityValue(name, value) ?? []);
-  return actAtBench(store, tag, { act, place, note, yes: true, copies }, hand);
+  const packages = Object.entries(line.values).flatMap(([name, value]) => readPackageValue(name, value) ?? []);
+  return actAtBench(store, tag, { act, place, note, yes: true, copies, packages }, hand);
 }
 
 /** The run the report belongs to; begun now where there is none. @returns what is wrong in words otherwise */

@@ -65,7 +65,9 @@ export function StepCard({ step, place, count, ran, wrong, words, note }: Props)
       <p className="mt-2 text-xl">{step.says}</p>
       {step.command && (
         <div className="my-3 flex flex-wrap items-center gap-2 rounded-md bg-[#25211b] p-3 text-[#f7f2e8]">
-          <code className="min-w-0 grow text-lg break-all">{step.command}</code>
+          <code className="max-h-64 min-w-0 grow overflow-y-auto text-lg break-all whitespace-pre-wrap">
+            {step.command}
+          </code>
           <button type="button" onClick={copy} className="btn">
             <Clipboard size={16} aria-hidden="true" /> {copied ? "Copied" : "Copy"} <kbd className="text-xs">c</kbd>
           </button>
@@ -130,6 +132,14 @@ export function StepCard({ step, place, count, ran, wrong, words, note }: Props)
             )}
             {step.deed.kind === "gate" && step.deed.gate.kind === "keep" && (
               <KeepFields partitions={step.deed.gate.partitions} />
+            )}
+            {step.deed.kind === "gate" && step.deed.gate.kind === "uninstall" && (
+              <label className="block">
+                <span className="label">
+                  Afterwards: paste what <code>adb shell pm list packages</code> says now
+                </span>
+                <textarea name="packages" rows={4} className="field font-mono text-sm" spellCheck={false} />
+              </label>
             )}
             <div className="flex flex-wrap gap-2">
               <button ref={done} type="submit" name="act" value="done" className="btn-main px-6 py-3 text-xl">

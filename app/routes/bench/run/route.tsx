@@ -83,6 +83,7 @@ export async function action({ request, params }: Route.ActionArgs) {
     yes: form.get("yes") === "yes",
     end: String(form.get("end") ?? ""),
     copies,
+    packages: String(form.get("packages") ?? ""),
   };
   const wrong = actAtBench(db(), params.tag, asked, handOf(request));
   if (wrong) return refuse(wrong);

@@ -22,6 +22,7 @@ import { outcomeOf, outcomeWords } from "~/core/lane/station";
 import { changesOfDevice, findStanding, isTouched, tagOf } from "~/store/devices";
 import { factsOf } from "~/store/facts";
 import { identityCopies } from "~/store/identityCopies";
+import { packagesSeen } from "~/store/packagesSeen";
 import { registerOf } from "~/store/register";
 import { runStanding } from "~/store/runs";
 import type { Route } from "./+types/route";
@@ -65,6 +66,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
     broken: brokenHardware(currentValue(planned.facts, "hardware.broken") ?? ""),
     stale: accepted.stale,
     copies: identityCopies(db(), standing.id),
+    cleaned: packagesSeen(db(), standing.id).length > 0,
     running: accepted.run !== null && accepted.run.done > 0,
     outcome: outcomeOf(whereaboutsOf(planned, runStanding(db(), standing.run))),
   };
@@ -99,6 +101,7 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
     broken,
     stale,
     copies,
+    cleaned,
     running,
     outcome,
   } = loaderData;
@@ -121,6 +124,7 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
           </span>
         )}
         <Link to={`/devices/${standing.tag}/room`}>Room for images</Link>
+        {cleaned && <Link to={`/devices/${standing.tag}/packages`}>Packages that were taken away</Link>}
         <Link to={`/files?device=${standing.tag}`}>Files for it</Link>
         <Link to={`/labels?tags=${standing.tag}&sheet=single`}>Label</Link>
         <Link to={`/aside?tag=${standing.tag}`} className="text-stop">
