@@ -365,6 +365,8 @@ function gateName(gate: Gate): string {
       return "is-userspace";
     case "keep":
       return "keep-identity";
+    case "shell":
+      return `shell-${gate.expect.replace(/[^A-Za-z0-9.]+/g, "-").replace(/-$/, "")}`;
     case "measure":
       return `measure-${gate.when}`;
     case "uninstall":

@@ -50,6 +50,8 @@ export const Gate = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("userspace"), must: z.boolean() }).readonly(),
   /** Reads the partitions that make the device itself into files of the bench; without every one of them it goes no further. */
   z.object({ kind: z.literal("keep"), partitions: list(z.string()) }).readonly(),
+  /** Asks Android by a command; its answer must hold a text. */
+  z.object({ kind: z.literal("shell"), words: list(z.string()), expect: z.string() }).readonly(),
   /** Counts packages, free storage and memory, before or after they are taken away. */
   z.object({ kind: z.literal("measure"), when: z.enum(["before", "after"]) }).readonly(),
   /** Takes named packages away, each for all or where that is refused for the first user; then reads which are gone. */

@@ -101,6 +101,8 @@ function gateLines(gate: Gate, seconds: number, otherwise: string): string[] {
       return [`userspace ${gate.must ? "must" : "may"} ${seconds} ${otherwise}`];
     case "keep":
       return gate.partitions.map((p) => `keep ${shellQuote(p)} ${seconds} ${otherwise}`);
+    case "shell":
+      return [`says ${quoted(gate.expect)} ${seconds} ${otherwise} ${gate.words.map(word).join(" ")}`];
     case "measure":
       return [`measure ${gate.when} ${seconds}`];
     case "uninstall":

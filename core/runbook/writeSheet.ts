@@ -21,6 +21,8 @@ export function commandText(step: Pick<Step, "deed">): string | null {
       return gate.how === "dumpsys" ? "adb shell dumpsys battery" : "fastboot getvar battery-level";
     case "keep":
       return gate.partitions.map((p) => `adb pull /dev/block/by-name/${p} ${p}.img`).join(" && ");
+    case "shell":
+      return `adb shell ${gate.words.join(" ")}`;
     case "measure":
       return "adb shell pm list packages";
     case "uninstall":

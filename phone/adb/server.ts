@@ -1,7 +1,7 @@
 import type net from "node:net";
 import { startSystem } from "~/phone/boot";
 import { streamedInstall } from "~/phone/packages/install";
-import type { PhoneState } from "~/phone/state";
+import { contentOf, type PhoneState } from "~/phone/state";
 import { shell } from "./shell";
 import { sideloadReceiver } from "./sideload";
 import { syncReceiver } from "./sync";
@@ -165,9 +165,12 @@ export function serveAdbSocket(socket: net.Socket, state: PhoneState, restarted:
   });
 }
 
+/** Android takes a streamed app since 7.0; before, and in recoveries, the client pushes the file and has it installed. */
+const streams = (state: PhoneState) => state.mode === "android" && (contentOf(state, "system")?.api ?? 0) >= 24;
+
 function banner(state: PhoneState): string {
   const name = state.mode === "sideload" ? "sideload" : state.mode === "recovery" ? "recovery" : "device";
-  return `${name}::ro.product.name=${state.codename};ro.product.model=${state.modelNumber};ro.product.device=${state.codename};features=cmd\0`;
+  return `${name}::ro.product.name=${state.codename};ro.product.model=${state.modelNumber};ro.product.device=${state.codename};${streams(state) ? "features=cmd;" : ""}\0`;
 }
 
 function reboot(state: PhoneState, where: string) {

@@ -1,3 +1,4 @@
+import { installLabelled } from "~/phone/packages/install";
 import { type Answer, managePackages } from "~/phone/packages/manager";
 import { contentOf, type PhoneState } from "~/phone/state";
 
@@ -60,7 +61,14 @@ function answer(state: PhoneState, command: string): Answer {
     return said(
       `Filesystem     1K-blocks    Used Available Use% Mounted on\n/dev/block/dm-2  25034192 ${25_034_192 - freeStorage(state)} ${freeStorage(state)}  20% ${words[1] ?? "/data"}\n`,
     );
+  if (words[0] === "rm") {
+    delete state.storage[words.at(-1) ?? ""];
+    return said("");
+  }
   if (state.mode === "android") {
+    if (words[0] === "pm" && words[1] === "install") return installPushed(state, words.at(-1) ?? "");
+    if (words[0] === "settings" && words[3] === "default_input_method")
+      return said(`${componentOf(state, state.packages.keyboard) ?? "null"}\n`);
     const managed = managePackages(state.packages, words);
     if (managed) return managed;
   }
@@ -74,6 +82,15 @@ function answer(state: PhoneState, command: string): Answer {
   const one = /^getprop\s+'?([\w.]+)'?$/.exec(command);
   if (one) return said(`${properties[one[1]] ?? ""}\n`);
   return { text: `/system/bin/sh: ${words[0]}: not found\n`, ok: false };
+}
+
+const componentOf = (state: PhoneState, name: string | null) => (name && state.packages.all[name]?.component) || null;
+
+/** What an older client does: the file was pushed before. */
+function installPushed(state: PhoneState, path: string): Answer {
+  const content = state.storage[path];
+  const text = content ? installLabelled(state, content) : "Failure [INSTALL_FAILED_INVALID_URI]\n";
+  return { text, ok: text.startsWith("Success") };
 }
 
 function battery(state: PhoneState): string {

@@ -35,6 +35,10 @@ export function managePackages(packages: PhonePackages, words: readonly string[]
       return uninstall(packages, args);
     case "install-existing":
       return installExisting(packages, args.at(-1) ?? "");
+    case "resolve-activity":
+      return args.includes("android.intent.category.HOME")
+        ? said(`priority=0 preferredOrder=0 match=0x108000 specificIndex=-1 isDefault=true\n${homeOf(packages)}`)
+        : refused("No activity found");
     case "set-home-activity":
       return setHome(packages, args.at(-1) ?? "");
     default:
@@ -88,6 +92,9 @@ function brings({ all }: PhonePackages, component: string): string | undefined {
   const own = all[name]?.component;
   return all[name]?.user && own && whole(own) === whole(component) ? name : undefined;
 }
+
+const homeOf = ({ all, home }: PhonePackages) =>
+  (home && all[home]?.user && all[home].component) || "No activity found";
 
 function setHome(packages: PhonePackages, component: string): Answer {
   const name = brings(packages, component);

@@ -42,6 +42,15 @@ export function cleanStockSteps({ bench, build }: Steps, { image }: IndexedImage
         usual: 5,
         latest: 60,
       });
+    bench.gate(
+      { kind: "shell", words: ASKS[role], expect: `${component.split("/")[0]}/` },
+      {
+        title: `Check: it is the ${what} now`,
+        says: `Android must name ${component.split("/")[0]} as the ${what}.`,
+        normal: component,
+        otherwise: `Set it in Settings, Apps, Default apps, and ask again. Nothing goes before the new ${what} is the one that is asked`,
+      },
+    );
   }
   tryIt({ bench }, "the packages that go");
   bench.uninstall(
@@ -78,6 +87,21 @@ export function cleanStockSteps({ bench, build }: Steps, { image }: IndexedImage
   });
   bench.mode = "android-without-debugging";
 }
+
+/** How Android is asked which one is default. */
+const ASKS = {
+  home: [
+    "cmd",
+    "package",
+    "resolve-activity",
+    "--brief",
+    "-c",
+    "android.intent.category.HOME",
+    "-a",
+    "android.intent.action.MAIN",
+  ],
+  keyboard: ["settings", "get", "secure", "default_input_method"],
+} as const;
 
 /** Behind a reset the set-up is skipped, never walked through: the workshop's Wi-Fi must not stay on it. */
 function skipSetUp({ bench }: Pick<Steps, "bench">) {
