@@ -34,6 +34,7 @@ export default [
   route("devices/:tag", "routes/device/all/route.tsx"),
   route("devices/:tag/room", "routes/device/room/route.tsx"),
   route("devices/:tag/packages", "routes/device/packages/route.tsx"),
+  route("devices/:tag/packages/new", "routes/library/packages-new/route.tsx"),
   route("devices/:tag/packages-back.sh", "routes/device/packages/script.ts"),
   route("devices/:tag/ways", "routes/match/device-ways/route.tsx"),
   route("bench", "routes/bench/waiting/route.tsx"),

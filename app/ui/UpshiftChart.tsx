@@ -12,6 +12,8 @@ export interface UpshiftRow {
   readonly now: readonly number[];
   readonly best: number | null;
   readonly others: readonly number[];
+  /** The best way cleans the stock system: the release does not move for it, so it has a mark of its own. */
+  readonly cleaned?: boolean;
 }
 
 export interface UpshiftFloor {
@@ -168,6 +170,7 @@ function Drawing({ rows, floors, title, layout }: ChartProps & { layout: Layout 
             {row.others.map((api) => (
               <circle key={api} cx={x(api)} cy={y} r="5" fill="#b9b09d" />
             ))}
+            {row.best !== null && row.cleaned && <CleanedMark x={x(row.best)} y={y} />}
             {row.best !== null && <circle cx={x(row.best)} cy={y} r="7.5" fill="var(--color-lane)" />}
             {row.now.map((api) => (
               <circle
@@ -201,6 +204,11 @@ function Drawing({ rows, floors, title, layout }: ChartProps & { layout: Layout 
   );
 }
 
+/** A frame around the mark: the system stays, and becomes lighter. */
+const CleanedMark = ({ x, y }: { readonly x: number; readonly y: number }) => (
+  <rect x={x - 11} y={y - 11} width="22" height="22" rx="5" fill="none" stroke="var(--color-lane)" strokeWidth="2" />
+);
+
 function RowLabel({ row }: { row: UpshiftRow }) {
   const text = (
     <>
@@ -229,7 +237,7 @@ function spread(floors: readonly UpshiftFloor[]) {
 
 function rowText(row: UpshiftRow): string {
   const now = row.now.length ? `now API ${row.now.join(", ")}` : "release not known";
-  return `${row.label}: ${now}${row.best === null ? ", no way that meets the need" : `, best way to API ${row.best}`}`;
+  return `${row.label}: ${now}${row.best === null ? ", no way that meets the need" : `, best way to API ${row.best}${row.cleaned ? ", stock system cleaned" : ""}`}`;
 }
 
 export function UpshiftLegend() {
@@ -246,6 +254,13 @@ export function UpshiftLegend() {
           <circle cx="8" cy="8" r="7" fill="var(--color-lane)" />
         </svg>
         where the best way takes it
+      </li>
+      <li className="flex items-center gap-1.5">
+        <svg width="24" height="24" aria-hidden="true">
+          <CleanedMark x={12} y={12} />
+          <circle cx="12" cy="12" r="7" fill="var(--color-lane)" />
+        </svg>
+        the stock system cleaned
       </li>
       <li className="flex items-center gap-1.5">
         <svg width="12" height="12" aria-hidden="true">

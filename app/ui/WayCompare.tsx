@@ -20,6 +20,7 @@ type ImageTitles = Readonly<Record<string, string>>;
 
 /** Where a way ends, in a few words. */
 export function wayTitle(way: Way, titles: ImageTitles): string {
+  if (way.cleaned !== null) return `Android ${way.release}, stock cleaned`;
   if (way.keeps) return `Keep Android ${way.release}`;
   return way.image && titles[way.image] ? titles[way.image] : `Android ${way.release}`;
 }
@@ -96,7 +97,9 @@ const LINES: readonly { readonly name: string; readonly show: (way: Way) => Reac
     name: "The way back",
     show: (w) =>
       !w.writes
-        ? "nothing is written"
+        ? w.cleaned === null
+          ? "nothing is written"
+          : "a factory reset brings every package back"
         : w.back
           ? `${w.back.title}, about ${w.back.minutes} min`
           : "none: no stock package in the catalogue",

@@ -75,8 +75,8 @@ export function editSection<T extends object>(
       field.at,
       field.kind === "rows" ? rowsOf(field, form) : valueFrom(field, form.getAll(field.at).map(String)),
     );
-  // Without a day nothing is withdrawn.
-  if (section.id === "withdrawn" && (doc.withdrawn as Doc).on === null) doc.withdrawn = null;
+  for (const { at, field } of section.nothingWithout ?? [])
+    if ((valueAt(doc, at) as Doc)[field] === null) put(doc, at, null);
   const read = schema.safeParse(doc);
   if (read.success) return { ok: true, entry: read.data };
   const wrong: Record<string, string> = {};

@@ -2,6 +2,7 @@ import { HARDWARE_WORDS, Hardware } from "./common";
 import { FACET_WORDS } from "./facets";
 import { KIND_WORDS } from "./image";
 import { FLASH_WORDS, QUIRK_WORDS } from "./model";
+import { ROLE_WORDS } from "./packageList";
 
 /** One thing that is edited: where it stands in the entry, and what its field looks like. */
 export type SectionField =
@@ -35,6 +36,8 @@ export interface Section {
   readonly id: string;
   readonly title: string;
   readonly fields: readonly SectionField[];
+  /** Groups of fields that stand for nothing at all while the one named first is empty. */
+  readonly nothingWithout?: readonly { readonly at: string; readonly field: string }[];
   /** Kinds of image that have this part; all of them where it does not say. */
   readonly kinds?: readonly string[];
 }
@@ -276,8 +279,52 @@ export const IMAGE_SECTIONS: readonly Section[] = [
     ],
   },
   {
+    id: "packages",
+    title: "What goes, what stays",
+    kinds: ["package-list"],
+    nothingWithout: [
+      { at: "packages.home", field: "file" },
+      { at: "packages.keyboard", field: "file" },
+    ],
+    fields: [
+      {
+        at: "packages.remove",
+        label: "What goes",
+        kind: "rows",
+        hint: "One package a row, by its whole name: never a pattern",
+        columns: [
+          { at: "name", label: "Package", kind: "text" },
+          { at: "is", label: "What it is", kind: "text" },
+          { at: "role", label: "Needs one in its place", kind: "choice", nullable: true, options: choices(ROLE_WORDS) },
+          { at: "tried", label: "Tried by whom, when", kind: "text", nullable: true },
+        ],
+      },
+      {
+        at: "packages.keep",
+        label: "What stays",
+        kind: "rows",
+        hint: "Beside what the lane never takes away: telephony, alerts, settings, set-up and the like",
+        columns: [
+          { at: "name", label: "Package", kind: "text" },
+          { at: "is", label: "What it is", kind: "text" },
+        ],
+      },
+      { at: "packages.home.file", label: "File of the new home screen", kind: "text", nullable: true },
+      {
+        at: "packages.home.component",
+        label: "Its screen",
+        kind: "text",
+        hint: "Package, slash, part: com.example.home/.Main",
+      },
+      { at: "packages.keyboard.file", label: "File of the new keyboard", kind: "text", nullable: true },
+      { at: "packages.keyboard.component", label: "Its input method", kind: "text", hint: "com.example.keys/.Service" },
+      ...PROVENANCE,
+    ],
+  },
+  {
     id: "withdrawn",
     title: "Withdrawn",
+    nothingWithout: [{ at: "withdrawn", field: "on" }],
     fields: [
       { at: "withdrawn.on", label: "Withdrawn on", kind: "date", nullable: true, hint: "Empty: it is not withdrawn" },
       { at: "withdrawn.says", label: "Why", kind: "text" },
@@ -320,7 +367,8 @@ export const IMAGE_DRAFT: Section = {
       at: "kind",
       label: "Kind",
       kind: "choice",
-      options: choices(KIND_WORDS),
+      // A list of packages is made from what a device lists, on a page of its own.
+      options: choices(KIND_WORDS).filter((c) => c.value !== "package-list"),
     },
     ...part("what", ["title", "version", "release", "build", "patch", "released", "firmware", "services", "rooted"]),
     ...part("suits", ["models", "cpu", "installs", "flavour"]),

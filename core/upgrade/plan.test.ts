@@ -74,6 +74,7 @@ describe("the demo scenario, device by device", () => {
   test("a model that can't be unlocked takes official updates, and its stock system is cleaned", () => {
     const p = plan("TH-019");
     expect(kinds(p)).toEqual(["take-update", "take-update", "factory-reset", "clean-stock"]);
+    expect(p.says).toContain("its stock system cleaned");
     // The same without the cleaning is there to choose, and costs less.
     const plain = p.ways.find((w) => w.cleaned === null && w.release === p.best?.release);
     expect(plain?.operations.map((o) => o.kind)).toEqual(["take-update", "take-update", "factory-reset"]);

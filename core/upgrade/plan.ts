@@ -195,7 +195,7 @@ function verdictOf(best: Way | null, ways: readonly Way[], index: CatalogueIndex
       verdict: "check-first",
       says: `${best.questions.length === 1 ? "One question is" : `${best.questions.length} questions are`} open: ${asClause(best.questions[0].says)}`,
     };
-  if (best.keeps)
+  if (best.keeps && best.cleaned === null)
     return {
       verdict: "good-enough",
       says: `Android ${best.release} already runs everything asked for${best.operations.length ? "; only reset it" : ""}`,
@@ -213,7 +213,7 @@ function verdictOf(best: Way | null, ways: readonly Way[], index: CatalogueIndex
     };
   return {
     verdict: "can-go",
-    says: `${ending}, about ${Math.round(best.handsOnMinutes)} min hands-on`,
+    says: `${ending}${best.cleaned === null ? "" : ", its stock system cleaned"}, about ${Math.round(best.handsOnMinutes)} min hands-on`,
   };
 }
 

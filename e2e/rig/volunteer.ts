@@ -39,13 +39,16 @@ export async function benchThroughPages(
       if (step.deed.kind === "hands") {
         const answer = await fetch(`http://127.0.0.1:${ports.hands}/hands/${step.deed.code}`, { method: "POST" });
         expect(answer.status, `${step.code}: ${await answer.text()}`).toBe(200);
+      } else if (step.deed.kind === "gate" && step.deed.gate.kind === "uninstall") {
+        await waitForAdb(server, ports.adb);
+        await takeAway(page, clients.adb);
       } else if (step.deed.kind === "gate" && step.deed.gate.kind === "keep") await waitForAdb(server, ports.adb);
       else if (await shown.count()) {
         const text = ((await shown.textContent()) ?? "").replace("<current slot>", slot);
         const [tool, ...words] = text.split(" ") as ["fastboot" | "adb", ...string[]];
         if (tool === "adb") await waitForAdb(server, ports.adb);
         const typed = words.map((w) =>
-          /^[a-z0-9.-]+\/[\w.-]+$/i.test(w) && !w.startsWith("/") ? `${standInFolder()}/${w}` : w,
+          /^[a-z0-9.-]+\/[\w.-]+$/i.test(w) && fs.existsSync(`${standInFolder()}/${w}`) ? `${standInFolder()}/${w}` : w,
         );
         let result = await command(tool, [...clients[tool], ...typed]);
         // Where the page says what to do when it fails, the volunteer does that.
@@ -70,6 +73,18 @@ export async function benchThroughPages(
     await phone.stop();
     await command("adb", ["-P", server, "kill-server"]);
   }
+}
+
+/** Types each line of the page, and pastes what the client lists afterwards. */
+async function takeAway(page: Page, adb: readonly string[]) {
+  const lines = ((await page.locator("section div > code").textContent()) ?? "").trim().split("\n");
+  for (const line of lines) {
+    const typed = /^adb shell '(.*)'$/.exec(line)?.[1];
+    expect(typed, line).toBeTruthy();
+    await command("adb", [...adb, "shell", typed ?? ""]);
+  }
+  const listed = await command("adb", [...adb, "shell", "pm", "list", "packages"]);
+  await page.getByLabel(/Afterwards: paste what/).fill(listed.stdout);
 }
 
 /** Pulls the partitions as the page's command says, and picks the files on the page. */

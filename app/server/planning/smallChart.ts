@@ -7,7 +7,7 @@ import type { PlannedDevice } from "./planning";
 /** What the small upshift chart of one device shows: the accepted way, else the proposed one. */
 export function smallChart({ standing, facts, need, plan }: PlannedDevice) {
   const now = apiOf(currentValue(facts, "android.release") ?? "");
-  const chosen = acceptedWay(standing);
+  const way = acceptedWay(standing) ?? plan.best;
   return {
     title: standing.tag,
     floors: need ? [{ name: need.name, api: floorOf(need).api }] : [],
@@ -16,7 +16,8 @@ export function smallChart({ standing, facts, need, plan }: PlannedDevice) {
         key: standing.tag,
         label: standing.tag,
         now: now === null ? [] : [now],
-        best: (chosen ?? plan.best)?.api ?? null,
+        best: way?.api ?? null,
+        cleaned: (way?.cleaned ?? null) !== null,
         others: [...new Set(plan.ways.map((w) => w.api))],
       },
     ],

@@ -124,7 +124,7 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
           </span>
         )}
         <Link to={`/devices/${standing.tag}/room`}>Room for images</Link>
-        {cleaned && <Link to={`/devices/${standing.tag}/packages`}>Packages that were taken away</Link>}
+        <Link to={`/devices/${standing.tag}/packages`}>{cleaned ? "Packages that were taken away" : "Packages"}</Link>
         <Link to={`/files?device=${standing.tag}`}>Files for it</Link>
         <Link to={`/labels?tags=${standing.tag}&sheet=single`}>Label</Link>
         <Link to={`/aside?tag=${standing.tag}`} className="text-stop">

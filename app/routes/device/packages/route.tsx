@@ -43,7 +43,12 @@ export default function DevicePackages({ loaderData, actionData }: Route.Compone
       </p>
       <h1>Packages that were taken away</h1>
       {actionData?.says && <Notice kind="wrong">{actionData.says}</Notice>}
-      {lists.length === 0 && <p className="sheet my-3">Nothing was taken from this device.</p>}
+      {lists.length === 0 && (
+        <p className="sheet my-3">
+          Nothing was taken from this device. Its stock system can be cleaned where there is a list for its build:{" "}
+          <Link to={`/devices/${tag}/packages/new`}>make one from what it lists</Link>.
+        </p>
+      )}
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-5 xl:grid-cols-[minmax(0,1fr)_24rem]">
         <div className="space-y-5">
           {lists.map((list) => (

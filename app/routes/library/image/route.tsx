@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import { Form, Link } from "react-router";
 import { historyOf, undoByForm } from "~/app/server/catalogue/entryHistory";
 import { today } from "~/app/server/http/clock";
@@ -16,12 +17,13 @@ import { describeRelease } from "~/core/android/releases";
 import { Incompatible } from "~/core/catalogue/catalogue";
 import { HARDWARE_WORDS } from "~/core/catalogue/common";
 import { FACET_WORDS, guessFacets, guessWords } from "~/core/catalogue/facets";
-import { imageApi, KIND_WORDS } from "~/core/catalogue/image";
+import { type Image, imageApi, KIND_WORDS } from "~/core/catalogue/image";
 import { IMAGE_SECTIONS } from "~/core/catalogue/sections";
 import type { IndexedImage } from "~/core/upgrade/catalogueIndex";
 import { companionsOf } from "~/core/upgrade/companions";
 import { removePair, savePair } from "~/store/catalogue";
 import type { Route } from "./+types/route";
+import { PackageTables } from "./PackageTables";
 import { UsedWith } from "./UsedWith";
 
 export function loader({ params }: Route.LoaderArgs) {
@@ -66,9 +68,14 @@ export async function action({ request, params }: Route.ActionArgs) {
   return undoByForm(db(), "image", params.id, form, handOf(request));
 }
 
+/** A list of packages is no system: what only a system has is not told of it. */
+const OF_A_LIST = ["Android", "Version", "Build number", "Released", "Recorded success", "Source", "Models"];
+const told = ({ kind }: Image, pairs: readonly (readonly [string, ReactNode])[]) =>
+  kind === "package-list" ? pairs.filter(([name]) => OF_A_LIST.includes(name)) : pairs;
+
 export default function ImagePage({ loaderData, actionData }: Route.ComponentProps) {
   const { image: i, pairs, others, history, companions } = loaderData;
-  const guess = guessWords(guessFacets(i.files[0].name));
+  const guess = guessWords(guessFacets(i.files[0]?.name ?? ""));
   return (
     <>
       <title>{`${i.title} · Upshift Lane`}</title>
@@ -91,7 +98,7 @@ export default function ImagePage({ loaderData, actionData }: Route.ComponentPro
         <section className="sheet" aria-labelledby="what">
           <h2 id="what">What it is</h2>
           <Pairs
-            pairs={[
+            pairs={told(i, [
               ["Android", describeRelease(imageApi(i))],
               ["Version", i.version],
               ["Build number", i.build ?? "—"],
@@ -104,13 +111,13 @@ export default function ImagePage({ loaderData, actionData }: Route.ComponentPro
               ["Rooted", i.rooted ? "yes" : "no"],
               ["Recorded success", i.success === null ? "nothing recorded" : percentText(i.success)],
               ["Source", `${i.source}, ${i.on}`],
-            ]}
+            ])}
           />
         </section>
         <section className="sheet" aria-labelledby="needs">
           <h2 id="needs">What it suits and needs</h2>
           <Pairs
-            pairs={[
+            pairs={told(i, [
               [
                 "Models",
                 i.models.length
@@ -141,7 +148,7 @@ export default function ImagePage({ loaderData, actionData }: Route.ComponentPro
               ["Goes on Android", i.needs.fromReleases.join(", ") || "—"],
               ["Recovery from", i.needs.recoveryVersion ?? "—"],
               ["Installed by", i.installs ?? "—"],
-            ]}
+            ])}
           />
           <h3 className="mt-3">Known faults</h3>
           {i.faults.length === 0 ? (
@@ -184,6 +191,7 @@ export default function ImagePage({ loaderData, actionData }: Route.ComponentPro
           </details>
         </section>
       </div>
+      {i.packages && <PackageTables packages={i.packages} />}
       <section className="sheet mt-5" aria-labelledby="files">
         <h2 id="files">Files</h2>
         <Scroll label="Files">

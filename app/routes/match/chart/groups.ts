@@ -19,6 +19,8 @@ export interface MatchGroup {
   readonly now: readonly number[];
   readonly best: number | null;
   readonly others: readonly number[];
+  /** The way to the best release cleans the stock system, for one of them at least. */
+  readonly cleaned: boolean;
   readonly floor: number | null;
   readonly bestSays: string;
 }
@@ -69,6 +71,7 @@ function toGroup(key: string, list: readonly PlannedDevice[]): MatchGroup {
     verdicts: [...verdicts].sort((a, b) => VERDICT_ORDER.indexOf(a[0]) - VERDICT_ORDER.indexOf(b[0])),
     now: [...now].sort((a, b) => a - b),
     best,
+    cleaned: list.some(({ plan }) => plan.best?.api === best && plan.best?.cleaned != null),
     others: [...others].filter((api) => api !== best).sort((a, b) => a - b),
     floor: need ? floorOf(need).api : null,
     bestSays: leading.plan.says,

@@ -97,6 +97,7 @@ export default function Match({ loaderData }: Route.ComponentProps) {
                 href: hrefOf(g.model, g.need, batch),
                 now: g.now,
                 best: g.best,
+                cleaned: g.cleaned,
                 others: g.others,
               }))}
             />

@@ -63,6 +63,7 @@ export function loader({ request, params }: Route.LoaderArgs) {
         verdict: plan.verdict,
         says: plan.says,
         best: plan.best?.api ?? null,
+        cleaned: (plan.best?.cleaned ?? null) !== null,
         others: [...new Set(plan.ways.map((w) => w.api))],
         chosen: chosen !== null,
         ways: shownWays(plan, chosen, compare, policy),
@@ -111,7 +112,9 @@ export default function MatchGroup({ loaderData, actionData }: Route.ComponentPr
             compact
             title="From here to there"
             floors={floors}
-            rows={[{ key: "one", label: "this set", now: set.now, best: set.best, others: set.others }]}
+            rows={[
+              { key: "one", label: "this set", now: set.now, best: set.best, cleaned: set.cleaned, others: set.others },
+            ]}
           />
           {set.questions.length > 0 && (
             <div className="my-2">
