@@ -93,8 +93,9 @@ export function phoneFromCatalogue(request: PhoneRequest): PhoneState {
   const storage = known("storage.state");
   const dataKind = kind === "none" ? "stock" : kind;
   const data = { kind: dataKind, api: system?.api ?? base.api, donor: storage !== "workshop" };
-  const list =
-    kind === "stock" ? own.find((i) => i.kind === "package-list" && i.build === (build ?? i.build)) : undefined;
+  // What the maker puts on is much the same in every build: where a build has no list, another of the model stands for it.
+  const lists = kind === "stock" ? own.filter((i) => i.kind === "package-list") : [];
+  const list = lists.find((i) => i.build === build) ?? lists[0];
   const serial = request.serial ?? `SIM-${request.tag}`;
   return PhoneState.parse({
     tag: request.tag,

@@ -6,7 +6,7 @@ export const PackageOutcome = z.enum(["gone", "stays", "absent", "back"]);
 export type PackageOutcome = z.infer<typeof PackageOutcome>;
 
 export const PACKAGE_WORDS: Record<PackageOutcome, string> = {
-  gone: "taken away",
+  gone: "gone",
   stays: "stays: the device did not let it go",
   absent: "was not on it",
   back: "put back",

@@ -186,6 +186,12 @@ packages() {
 }
 has_package() { printf '%s\n' "$PACKAGES" | grep -qxF "$1"; }
 
+# whole_list SECONDS: every Android lists these two; without them it is no whole list, and nothing may be concluded from it.
+whole_list() {
+  packages "$1"
+  has_package android || has_package com.android.settings || stop "The device does not tell its packages. $un_otherwise"
+}
+
 # says TEXT SECONDS OTHERWISE WORD…: asks Android; the answer must hold the text.
 says() {
   says_want=$1; says_s=$2; says_otherwise=$3; shift 3
@@ -206,16 +212,14 @@ measure() {
 # uninstall SECONDS OTHERWISE NAME…: one by one; what is gone afterwards is read, not believed.
 uninstall() {
   un_s=$1; un_otherwise=$2; shift 2
-  packages "$un_s"
-  [ -n "$PACKAGES" ] || stop "The device does not tell its packages. $un_otherwise"
+  whole_list "$un_s"
   before=$PACKAGES
   for name in "$@"; do
     has_package "$name" || continue
     logged "$un_s" $ADB shell pm uninstall "$name" </dev/null
     grep -q '^Success' "$OUT" || logged "$un_s" $ADB shell pm uninstall --user 0 "$name" </dev/null
   done
-  packages "$un_s"
-  [ -n "$PACKAGES" ] || stop "The device does not tell its packages any more. $un_otherwise"
+  whole_list "$un_s"
   after=$PACKAGES
   mkdir -p "$KEEP/$TAG" && undo=$KEEP/$TAG/$TAG-removed-$SESSION.txt || stop "The folder $KEEP/$TAG can't be made: name another place with KEEP="
   for name in "$@"; do

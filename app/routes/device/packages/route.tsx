@@ -60,13 +60,13 @@ export default function DevicePackages({ loaderData, actionData }: Route.Compone
                 {list.lines.filter((p) => p.outcome === "gone").length} of {list.lines.length} are gone
               </p>
               <Scroll label={list.title} className="mt-2">
-                <table className="table">
+                <table className="rows">
                   <thead>
                     <tr>
-                      <th>What it is</th>
-                      <th>Package</th>
-                      <th>Now</th>
-                      <th>Seen</th>
+                      <th scope="col">What it is</th>
+                      <th scope="col">Package</th>
+                      <th scope="col">Now</th>
+                      <th scope="col">Seen</th>
                     </tr>
                   </thead>
                   <tbody>
@@ -90,20 +90,24 @@ export default function DevicePackages({ loaderData, actionData }: Route.Compone
           {measures.length > 0 && (
             <section className="sheet" aria-labelledby="brought">
               <h2 id="brought">What it brought</h2>
-              <table className="table mt-2">
+              <table className="rows mt-2">
                 <thead>
                   <tr>
-                    <th>Read from the device</th>
-                    <th className="text-right">before</th>
-                    <th className="text-right">after</th>
+                    <th scope="col">Read from the device</th>
+                    <th scope="col" className="n">
+                      before
+                    </th>
+                    <th scope="col" className="n">
+                      after
+                    </th>
                   </tr>
                 </thead>
                 <tbody>
                   {measures.map((m) => (
                     <tr key={m.what}>
                       <td>{m.what}</td>
-                      <td className="text-right tabular-nums">{m.before ?? "—"}</td>
-                      <td className="text-right tabular-nums">{m.after ?? "—"}</td>
+                      <td className="n">{m.before ?? "—"}</td>
+                      <td className="n">{m.after ?? "—"}</td>
                     </tr>
                   ))}
                 </tbody>
