@@ -43,6 +43,7 @@ export default [
   route("bench/taught", "routes/bench/taught/route.tsx"),
   route("bench/live", "routes/bench/live/route.ts"),
   route("devices/:tag/report", "routes/bench/report/route.ts"),
+  route("bench/:tag/log", "routes/bench/log/route.tsx"),
   route("bench/:tag", "routes/bench/run/route.tsx"),
   route("checkout", "routes/checkout/waiting/route.tsx"),
   route("checkout/:tag", "routes/checkout/device/route.tsx"),

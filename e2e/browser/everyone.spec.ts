@@ -39,6 +39,7 @@ const PAGES = [
   "/bench/TH-019",
   "/bench/TH-019?dark",
   "/bench/TH-010",
+  "/bench/TH-019/log",
   "/checkout",
   "/checkout/TH-015",
   "/records",

@@ -1,7 +1,9 @@
 import { Check, Clipboard, TriangleAlert } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { Form } from "react-router";
+import { Form, Link } from "react-router";
+import { VerdictLine } from "~/app/ui/LogLines";
 import { Notice } from "~/app/ui/Notice";
+import type { ReadLog } from "~/core/flashlog/readLog";
 import type { Step } from "~/core/runbook/step";
 import { durationText } from "~/core/runbook/writeSheet";
 import { KeepFields } from "./KeepFields";
@@ -16,11 +18,13 @@ interface Props {
   readonly wrong: string | null;
   /** What the client said when it went wrong. */
   readonly words: string;
+  readonly meaning: ReadLog | null;
+  readonly tag: string;
   readonly note?: string;
 }
 
 /** One step, large: what to do, the exact command, the clock, done or something is wrong. */
-export function StepCard({ step, place, count, ran, wrong, words, note }: Props) {
+export function StepCard({ step, place, count, ran, wrong, words, meaning, tag, note }: Props) {
   const done = useRef<HTMLButtonElement>(null);
   const begin = useRef<HTMLButtonElement>(null);
   const trouble = useRef<HTMLDetailsElement>(null);
@@ -111,6 +115,14 @@ export function StepCard({ step, place, count, ran, wrong, words, note }: Props)
               </pre>
             )}
           </Notice>
+          {meaning && meaning.verdict !== "not-known" && (
+            <div className="my-3">
+              <VerdictLine read={meaning} />
+            </div>
+          )}
+          <p className="my-2">
+            <Link to={`/bench/${tag}/log?step=${place + 1}`}>Read what it said, line by line</Link>
+          </p>
           <Form method="post">
             <input type="hidden" name="place" value={place} />
             <button type="submit" name="act" value="again" className="btn-main text-lg">
@@ -157,6 +169,9 @@ export function StepCard({ step, place, count, ran, wrong, words, note }: Props)
               <TriangleAlert className="inline" size={18} aria-hidden="true" /> Something is wrong{" "}
               <kbd className="text-xs">!</kbd>
             </summary>
+            <p className="mt-2">
+              <Link to={`/bench/${tag}/log?step=${place + 1}`}>It said something: have it read</Link>
+            </p>
             <Form method="post" className="mt-2 space-y-2">
               <input type="hidden" name="place" value={place} />
               <label className="block">

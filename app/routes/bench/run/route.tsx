@@ -12,6 +12,8 @@ import { StaleWay } from "~/app/ui/StaleWay";
 import { UpshiftChart } from "~/app/ui/UpshiftChart";
 import { useLive } from "~/app/ui/useLive";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
+import { contextOfStep } from "~/core/flashlog/context";
+import { readLog } from "~/core/flashlog/readLog";
 import { commandText, insteadTexts } from "~/core/runbook/writeSheet";
 import { findStanding } from "~/store/devices";
 import { positionOf, stepsOf } from "~/store/runs";
@@ -33,6 +35,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
   const position = run ? positionOf(stepsOf(db(), run.run), run.steps) : null;
   const step = runbook && position && !position.finished ? runbook.steps[position.place] : null;
   const clearance = CLEARANCE_STATES[standing.clearance];
+  const words = run && position?.wrong ? lastWords(db(), run.run, position.place) : "";
   return {
     dark: new URL(request.url).searchParams.has("dark"),
     chart: smallChart(planned),
@@ -54,7 +57,9 @@ export function loader({ params, request }: Route.LoaderArgs) {
     position,
     ran: position?.begunAt ? (now(db()).getTime() - Date.parse(position.begunAt)) / 1000 : null,
     step: step ? { ...step, command: commandText(step), instead: insteadTexts(step) } : null,
-    words: run && position?.wrong ? lastWords(db(), run.run, position.place) : "",
+    words,
+    /** What the client's last words mean, in this step. */
+    meaning: words && runbook && position ? readLog(words, contextOfStep(runbook, position.place)) : null,
     titles: runbook?.steps.map((s) => s.title) ?? [],
     traces: run && runbook ? tracesOf(db(), run.run, runbook.steps) : [],
   };
@@ -159,6 +164,8 @@ export default function BenchRun({ loaderData, actionData }: Route.ComponentProp
             ran={loaderData.ran}
             wrong={position.wrong}
             words={loaderData.words}
+            meaning={loaderData.meaning}
+            tag={tag}
             note={actionData?.act === "end" ? undefined : actionData?.note}
             key={`${position.place}${position.wrong ?? ""}`}
           />
