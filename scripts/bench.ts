@@ -26,6 +26,7 @@ import { replaceKnown, searchKnown } from "~/store/known";
 import { loadPack, readSaid } from "~/store/packs";
 import { makeCatalogue, makeFacts, makeImage, makeModel, makeNeed } from "~/testing/catalogueEntries";
 import { measureCrowded } from "./benchCrowded";
+import { measureLog } from "./benchLog";
 import { measureMatrix } from "./benchMatrix";
 
 const MODELS = 200;
@@ -159,6 +160,7 @@ tell(
 const crowded = measureCrowded();
 tell("plan a device of a model with 160 ROMs, recoveries, add-ons and packs", crowded.ms, 100);
 tell("the same: memory, MB", crowded.mb, 100);
+tell("read 2,000 lines of what a client said", measureLog(), 50);
 
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), "upshift-bench-"));
 const file = path.join(folder, "bench.db");

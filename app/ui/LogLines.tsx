@@ -15,7 +15,7 @@ export function VerdictLine({ read }: { readonly read: ReadLog }) {
   const { verdict, because, leftOut } = read;
   const bad = verdict === "stop" || verdict === "do-this";
   return (
-    <div className={bad ? "rounded-md border-2 border-signal bg-signal-wash p-3" : "rounded-md border border-edge p-3"}>
+    <div className={bad ? "rounded-md border-2 border-signal bg-signal-wash p-3" : "rounded-md border border-rule p-3"}>
       <p className="text-xl font-bold">{VERDICT_WORDS[verdict]}.</p>
       {because && (
         <>

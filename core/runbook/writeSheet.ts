@@ -2,7 +2,7 @@ import type { Runbook, Step, Word } from "./step";
 
 const word = (w: Word) => (typeof w === "string" ? w : "file" in w ? w.file : `${w.perSlot}_<current slot>`);
 
-/** The command of a step as it is typed in the folder of files; null for a step without one. */
+/** The commands of a step as they are typed in the folder of files, one a line; null for a step without one. */
 export function commandText(step: Pick<Step, "deed">): string | null {
   const { deed } = step;
   if (deed.kind === "command") return `${deed.tool} ${deed.words.map(word).join(" ")}`;
@@ -20,7 +20,7 @@ export function commandText(step: Pick<Step, "deed">): string | null {
     case "battery":
       return gate.how === "dumpsys" ? "adb shell dumpsys battery" : "fastboot getvar battery-level";
     case "keep":
-      return gate.partitions.map((p) => `adb pull /dev/block/by-name/${p} ${p}.img`).join(" && ");
+      return gate.partitions.map((p) => `adb pull /dev/block/by-name/${p} ${p}.img`).join("\n");
     case "shell":
       return `adb shell ${gate.words.join(" ")}`;
     case "measure":
@@ -86,7 +86,7 @@ export function writeSheet(runbook: Runbook): string {
     if (step.caution) out.push(`   - **Stop. ${plain(step.caution)}.** ☐ yes, go on`);
     out.push(`   - ${plain(step.says)}`);
     const command = commandText(step);
-    if (command) out.push(`   - \`${command.replaceAll("`", "'")}\``);
+    for (const line of command?.split("\n") ?? []) out.push(`   - \`${line.replaceAll("`", "'")}\``);
     for (const text of insteadTexts(step)) out.push(`   - where that fails: \`${text.replaceAll("`", "'")}\``);
     out.push(`   - Normal: ${plain(step.normal)}`, `   - Otherwise: ${plain(step.otherwise)}`);
     if (step.neededBy) out.push(`   - Needed by: ${plain(step.neededBy)}`);

@@ -16,7 +16,7 @@ export function KeepFields({ partitions }: { readonly partitions: readonly strin
         const name = (field: string) => `copy.${partition}.${field}`;
         const key = filled?.sha256 ?? "";
         return (
-          <fieldset key={partition} className="rounded-md border border-edge p-3">
+          <fieldset key={partition} className="rounded-md border border-rule p-3">
             <legend className="px-1 font-semibold">{partition}</legend>
             <label className="block">
               <span className="label">Pick the file: it is measured here and sent nowhere</span>
