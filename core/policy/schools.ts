@@ -61,6 +61,24 @@ export const SCHOOLS = {
     default: "warned",
     why: "without a stock package a failed write ends the device; where it would go to parts otherwise, that may be worth the try, as long as one knows.",
   }),
+  wipeBefore: school({
+    question: "Wiping before a ROM",
+    sides: [
+      { value: "advanced", says: "advanced: cache, dalvik, system, data" },
+      { value: "factory", says: "a factory reset in the recovery" },
+    ],
+    default: "advanced",
+    why: "donated devices keep no data, so nothing speaks for leaving the old system's parts; a factory reset leaves the system partition as it was.",
+  }),
+  repeatWrite: school({
+    question: "Writing each part",
+    sides: [
+      { value: "once", says: "once; only a part that failed again" },
+      { value: "twice", says: "twice, to be sure" },
+    ],
+    default: "once",
+    why: "the client tells when a part did not go through; writing all twice doubles the time and the wear for a part that was right already.",
+  }),
   cleaning: school({
     question: "Cleaning the stock system",
     sides: [
@@ -88,6 +106,8 @@ export const SchoolFields = {
   root: side<Side<"root">>(SCHOOLS.root),
   relock: side<Side<"relock">>(SCHOOLS.relock),
   wayBack: side<Side<"wayBack">>(SCHOOLS.wayBack),
+  wipeBefore: side<Side<"wipeBefore">>(SCHOOLS.wipeBefore),
+  repeatWrite: side<Side<"repeatWrite">>(SCHOOLS.repeatWrite),
   cleaning: side<Side<"cleaning">>(SCHOOLS.cleaning),
 } satisfies Record<SchoolKey, z.ZodType>;
 

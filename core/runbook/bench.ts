@@ -34,7 +34,7 @@ export class Bench {
     readonly model: Model,
     public mode: DeviceMode,
     private readonly serial: string | null,
-    private readonly policy: Policy,
+    readonly policy: Policy,
   ) {}
 
   beginOperation(index: number) {
@@ -339,7 +339,8 @@ export class Bench {
     words: readonly string[] = [],
     saying: Partial<Saying> = {},
   ) {
-    this.command("fastboot", [...words, "flash", partition, { file: `${file.image}/${file.name}` }], {
+    const write = [...words, "flash", partition, { file: `${file.image}/${file.name}` }];
+    const steps = {
       title: `Write ${partition}`,
       says: `Writes ${file.name} to ${partition}.`,
       normal: "Sending … OKAY, Writing … OKAY, Finished",
@@ -347,7 +348,14 @@ export class Bench {
       usual: Math.max(5, Math.round(seconds)),
       latest: Math.max(60, Math.round(seconds * 4)),
       ...saying,
-    });
+    };
+    this.command("fastboot", write, steps);
+    if (this.policy.repeatWrite === "twice")
+      this.command("fastboot", write, {
+        ...steps,
+        title: `${steps.title}, once more`,
+        says: "The house writes each part twice.",
+      });
   }
 }
 

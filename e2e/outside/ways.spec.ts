@@ -73,6 +73,16 @@ test("K down a release directly, on a model with a recorded success", async () =
   expect(run.report).toMatchObject({ boots: true, release: "12" });
 });
 
+test("the other side of the sheet's schools ends in the same: factory reset before the ROM, each part written twice", async () => {
+  const policy = { ...DEFAULT_POLICY, wipeBefore: "factory" as const, repeatWrite: "twice" as const };
+  const treated = treat("TH-006", {}, policy);
+  const way = wayTo(treated.plan, "tallgrass-12-lumen-r2");
+  const run = await runScript(writeScript(sheetOf(treated, way, policy)), phoneState(treated));
+  expect(run.stderr).toBe("");
+  expect(run.report).toMatchObject({ boots: true, release: way.release, storage: "clean", wipes: way.wipes });
+  expect(run.report.trail.filter((l) => l.includes("to recovery"))).toHaveLength(2);
+});
+
 test("a damaged file stops the script before anything is touched", async () => {
   const treated = treat("TH-021");
   const way = wayTo(treated.plan, "plainsong-14-arm64");

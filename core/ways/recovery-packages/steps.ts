@@ -1,3 +1,4 @@
+import type { Bench } from "~/core/runbook/bench";
 import {
   backUpIdentity,
   fileOn,
@@ -54,6 +55,20 @@ export function installRomSteps(steps: Steps, { image }: IndexedImage) {
     return;
   }
   intoRecovery(steps);
+  if (bench.policy.wipeBefore === "factory")
+    bench.hands("recovery.factory-reset", {
+      title: "Factory reset in the recovery",
+      says: "Wipe, factory reset. The system partition stays as it is until the ROM is written over it.",
+      normal: "Done, without an error in red",
+      otherwise: "If data can't be mounted, go on: it is formatted later",
+      usual: 30,
+      latest: 900,
+    });
+  else wipeAdvanced(bench);
+  installPackage(bench, image, 300, "Copies the ROM and installs it. Leave the package zipped.");
+}
+
+function wipeAdvanced(bench: Bench) {
   bench.hands("recovery.wipe-advanced", {
     title: "Wipe cache, dalvik, system and data",
     says: "Wipe, Advanced: tick exactly cache, dalvik, system, data. Leave everything else alone.",
@@ -62,7 +77,6 @@ export function installRomSteps(steps: Steps, { image }: IndexedImage) {
     usual: 30,
     latest: 900,
   });
-  installPackage(bench, image, 300, "Copies the ROM and installs it. Leave the package zipped.");
 }
 
 export function installServicesSteps(steps: Steps, { image }: IndexedImage) {
