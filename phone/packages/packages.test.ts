@@ -31,43 +31,43 @@ const home = "example.firstshelf.home";
 
 describe("pm, as the platform answers it", () => {
   test("list packages with its flags", () => {
-    const phone = tablet();
-    const all = names(shell(phone, "pm list packages"));
+    const device = tablet();
+    const all = names(shell(device, "pm list packages"));
     expect(all).toContain("package:com.ondarra.mall");
     expect(all).toContain("package:com.android.phone");
-    expect(names(shell(phone, "pm list packages -f com.ondarra.mall"))).toEqual([
+    expect(names(shell(device, "pm list packages -f com.ondarra.mall"))).toEqual([
       "package:/system/app/mall/base.apk=com.ondarra.mall",
     ]);
-    expect(shell(phone, "pm list packages -3")).toBe("");
-    installApp(phone, standInBytes(list, "firstshelf-home-2.4.apk", codenames(catalogue)));
-    expect(names(shell(phone, "pm list packages -3"))).toEqual([`package:${home}`]);
-    expect(shell(phone, "pm list packages -s")).not.toContain(home);
-    expect(shell(phone, "pm path com.ondarra.mall")).toBe("package:/system/app/mall/base.apk\n");
-    expect(shell(phone, "pm path com.ondarra.nothing")).toBe("");
+    expect(shell(device, "pm list packages -3")).toBe("");
+    installApp(device, standInBytes(list, "firstshelf-home-2.4.apk", codenames(catalogue)));
+    expect(names(shell(device, "pm list packages -3"))).toEqual([`package:${home}`]);
+    expect(shell(device, "pm list packages -s")).not.toContain(home);
+    expect(shell(device, "pm path com.ondarra.mall")).toBe("package:/system/app/mall/base.apk\n");
+    expect(shell(device, "pm path com.ondarra.nothing")).toBe("");
   });
 
   test("a package of the system goes for the first user only, stays on the partition, and comes back", () => {
-    const phone = tablet();
-    expect(shell(phone, "pm uninstall com.ondarra.mall")).toContain("DELETE_FAILED_INTERNAL_ERROR");
-    expect(shell(phone, "'pm uninstall com.ondarra.mall || pm uninstall --user 0 com.ondarra.mall'")).toMatch(
+    const device = tablet();
+    expect(shell(device, "pm uninstall com.ondarra.mall")).toContain("DELETE_FAILED_INTERNAL_ERROR");
+    expect(shell(device, "'pm uninstall com.ondarra.mall || pm uninstall --user 0 com.ondarra.mall'")).toMatch(
       /Failure.*\nSuccess\n/,
     );
-    expect(shell(phone, "pm list packages")).not.toContain("com.ondarra.mall");
-    expect(shell(phone, "pm list packages -u")).toContain("com.ondarra.mall");
-    expect(shell(phone, "pm uninstall --user 0 com.ondarra.mall")).toContain("not installed for 0");
-    expect(shell(phone, "cmd package install-existing com.ondarra.mall")).toBe(
+    expect(shell(device, "pm list packages")).not.toContain("com.ondarra.mall");
+    expect(shell(device, "pm list packages -u")).toContain("com.ondarra.mall");
+    expect(shell(device, "pm uninstall --user 0 com.ondarra.mall")).toContain("not installed for 0");
+    expect(shell(device, "cmd package install-existing com.ondarra.mall")).toBe(
       "Package com.ondarra.mall installed for user: 0\n",
     );
-    expect(shell(phone, "cmd package install-existing com.ondarra.nothing")).toContain("doesn't exist");
-    expect(shell(phone, "pm list packages")).toContain("com.ondarra.mall");
+    expect(shell(device, "cmd package install-existing com.ondarra.nothing")).toContain("doesn't exist");
+    expect(shell(device, "pm list packages")).toContain("com.ondarra.mall");
   });
 
   test("an app is streamed as the client does it, and refused where it is none", () => {
-    const phone = tablet();
+    const device = tablet();
     const bytes = Buffer.from(standInBytes(list, "plainkeys-1.9.apk", codenames(catalogue)));
     const told: string[] = [];
     const receive = streamedInstall(
-      phone,
+      device,
       `exec:cmd package 'install' '-g' '-S' '${bytes.length}'`,
       (d) => told.push(String(d)),
       () => told.push("closed"),
@@ -76,13 +76,13 @@ describe("pm, as the platform answers it", () => {
     expect(told).toEqual([]);
     receive?.(bytes.subarray(10));
     expect(told).toEqual(["Success\n", "closed"]);
-    expect(shell(phone, "ime set example.plainkeys/.Keys")).toContain("cannot be selected");
-    expect(shell(phone, "ime enable example.plainkeys/.Keys")).toContain("now enabled");
-    expect(shell(phone, "ime set example.plainkeys/example.plainkeys.Keys")).toContain("selected for user #0");
-    expect(installApp(phone, Buffer.from("no app"))).toContain("INSTALL_PARSE_FAILED");
+    expect(shell(device, "ime set example.plainkeys/.Keys")).toContain("cannot be selected");
+    expect(shell(device, "ime enable example.plainkeys/.Keys")).toContain("now enabled");
+    expect(shell(device, "ime set example.plainkeys/example.plainkeys.Keys")).toContain("selected for user #0");
+    expect(installApp(device, Buffer.from("no app"))).toContain("INSTALL_PARSE_FAILED");
     expect(
       streamedInstall(
-        phone,
+        device,
         "exec:rm -rf /",
         () => undefined,
         () => undefined,
@@ -91,64 +91,64 @@ describe("pm, as the platform answers it", () => {
   });
 
   test("less on it leaves more room and memory", () => {
-    const phone = tablet();
-    const free = () => Number(/MemAvailable:\s+(\d+)/.exec(shell(phone, "cat /proc/meminfo"))?.[1]);
+    const device = tablet();
+    const free = () => Number(/MemAvailable:\s+(\d+)/.exec(shell(device, "cat /proc/meminfo"))?.[1]);
     const before = free();
-    shell(phone, "pm uninstall --user 0 com.ondarra.mall");
+    shell(device, "pm uninstall --user 0 com.ondarra.mall");
     expect(free()).toBeGreaterThan(before);
-    expect(shell(phone, "df /data").split("\n")[1].split(/\s+/)).toHaveLength(6);
+    expect(shell(device, "df /data").split("\n")[1].split(/\s+/)).toHaveLength(6);
   });
 });
 
 describe("what a cleaned system does not survive", () => {
   test("a kept package: it stops starting; a reset in the recovery brings all back", () => {
-    const phone = tablet();
-    shell(phone, "pm uninstall --user 0 com.android.phone");
-    shell(phone, "pm uninstall --user 0 com.ondarra.mall");
-    startSystem(phone);
-    expect(reportOf(phone)).toMatchObject({ boots: false });
-    expect(phone.trail.at(-1)).toContain("com.android.phone was taken away");
-    expect(actByHand(phone, "keys.recovery")).toBeNull();
-    expect(actByHand(phone, "recovery.factory-reset")).toBeNull();
-    startSystem(phone);
-    expect(reportOf(phone)).toMatchObject({ boots: true });
-    expect(shell(phone, "pm list packages")).toContain("com.ondarra.mall");
+    const device = tablet();
+    shell(device, "pm uninstall --user 0 com.android.phone");
+    shell(device, "pm uninstall --user 0 com.ondarra.mall");
+    startSystem(device);
+    expect(reportOf(device)).toMatchObject({ boots: false });
+    expect(device.trail.at(-1)).toContain("com.android.phone was taken away");
+    expect(actByHand(device, "keys.recovery")).toBeNull();
+    expect(actByHand(device, "recovery.factory-reset")).toBeNull();
+    startSystem(device);
+    expect(reportOf(device)).toMatchObject({ boots: true });
+    expect(shell(device, "pm list packages")).toContain("com.ondarra.mall");
   });
 
   test("the maker's home screen draws the recent-apps view: without it the key does nothing", () => {
-    const phone = tablet();
-    startSystem(phone);
-    installApp(phone, standInBytes(list, "firstshelf-home-2.4.apk", codenames(catalogue)));
-    expect(shell(phone, `cmd package set-home-activity ${home}/.Shelf`)).toBe("Success\n");
-    expect(actByHand(phone, "check.home-works")).toBeNull();
-    shell(phone, "pm uninstall --user 0 com.ondarra.launcher");
-    expect(actByHand(phone, "check.home-works")).toContain("recent-apps key does nothing");
+    const device = tablet();
+    startSystem(device);
+    installApp(device, standInBytes(list, "firstshelf-home-2.4.apk", codenames(catalogue)));
+    expect(shell(device, `cmd package set-home-activity ${home}/.Shelf`)).toBe("Success\n");
+    expect(actByHand(device, "check.home-works")).toBeNull();
+    shell(device, "pm uninstall --user 0 com.ondarra.launcher");
+    expect(actByHand(device, "check.home-works")).toContain("recent-apps key does nothing");
   });
 
   test("a home screen that goes before another is default leaves a black screen; a keyboard leaves none", () => {
-    const phone = tablet();
-    startSystem(phone);
-    shell(phone, "pm uninstall --user 0 com.ondarra.keyboard");
-    expect(actByHand(phone, "check.home-works")).toContain("No keyboard comes");
-    shell(phone, "pm uninstall --user 0 com.ondarra.launcher");
-    expect(actByHand(phone, "check.home-works")).toContain("screen stays black");
-    expect(actByHand(phone, "check.home-comes")).toContain("screen stays black");
-    expect(shell(phone, `cmd package set-home-activity ${home}/.Shelf`)).toContain("Failed to set");
+    const device = tablet();
+    startSystem(device);
+    shell(device, "pm uninstall --user 0 com.ondarra.keyboard");
+    expect(actByHand(device, "check.home-works")).toContain("No keyboard comes");
+    shell(device, "pm uninstall --user 0 com.ondarra.launcher");
+    expect(actByHand(device, "check.home-works")).toContain("screen stays black");
+    expect(actByHand(device, "check.home-comes")).toContain("screen stays black");
+    expect(shell(device, `cmd package set-home-activity ${home}/.Shelf`)).toContain("Failed to set");
   });
 
   test("a reset takes what was installed since, and the maker's home and keyboard are asked again", () => {
-    const phone = tablet();
-    startSystem(phone);
-    installApp(phone, standInBytes(list, "firstshelf-home-2.4.apk", codenames(catalogue)));
-    shell(phone, `cmd package set-home-activity ${home}/.Shelf`);
-    actByHand(phone, "android.factory-reset");
-    expect(shell(phone, "pm list packages")).not.toContain(home);
-    expect(actByHand(phone, "check.home-works")).toBeNull();
+    const device = tablet();
+    startSystem(device);
+    installApp(device, standInBytes(list, "firstshelf-home-2.4.apk", codenames(catalogue)));
+    shell(device, `cmd package set-home-activity ${home}/.Shelf`);
+    actByHand(device, "android.factory-reset");
+    expect(shell(device, "pm list packages")).not.toContain(home);
+    expect(actByHand(device, "check.home-works")).toBeNull();
   });
 });
 
 test("a phone made from a cleaned device is a cleaned one", () => {
-  const phone = tablet({ "system.cleaned": "tab8-clean-11" });
-  expect(shell(phone, "pm list packages")).not.toContain("com.ondarra.mall");
-  expect(shell(phone, "pm list packages")).toContain("com.ondarra.launcher");
+  const device = tablet({ "system.cleaned": "tab8-clean-11" });
+  expect(shell(device, "pm list packages")).not.toContain("com.ondarra.mall");
+  expect(shell(device, "pm list packages")).toContain("com.ondarra.launcher");
 });

@@ -110,7 +110,7 @@ export const RECOVERY: readonly Pattern[] = [
     source,
     examples: [
       "Invalid zip file format!",
-      "Could not find 'META-INF/com/google/android/update-binary' in the zip file.",
+      "Could not find 'META-INF/com/android/update-binary' in the zip file.",
     ],
   },
   {
