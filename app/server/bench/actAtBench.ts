@@ -91,9 +91,10 @@ function step(store: Store, standing: Standing, run: RunRow, asked: BenchAsk, ha
   if (outcome === "wrong" && asked.note.trim().length < 3) return "Write down what you see: it helps the next one";
   if (outcome === "done" && here.caution && !asked.yes) return "This can't be undone: tick the box first";
   const { deed } = here;
-  const copies = asked.copies ?? [];
-  if (outcome === "done" && deed.kind === "gate" && deed.gate.kind === "keep") {
-    const missing = notKept(deed.gate.partitions, [...copies, ...identityCopiesOfRun(store, run.id)]);
+  const kept = outcome === "done" && deed.kind === "gate" && deed.gate.kind === "keep" ? deed.gate.partitions : [];
+  const copies = (asked.copies ?? []).filter((c) => kept.includes(c.partition));
+  if (kept.length > 0) {
+    const missing = notKept(kept, [...copies, ...identityCopiesOfRun(store, run.id)]);
     if (missing.length)
       return `Write down name, bytes and SHA-256 of what was saved of ${missing.join(", ")}: without it the run goes no further`;
   }

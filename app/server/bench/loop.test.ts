@@ -140,11 +140,15 @@ describe("what was saved of the device itself", () => {
     const place = atKeep(store);
     const copies = copiesOf(sheet(store, "TH-006").steps[place]);
     expect(copies.map((c) => c.partition)).toEqual(["persist", "nvdata"]);
+    // At another step, or of another partition, nothing is taken down.
+    const stray = [{ partition: "boot", file: "boot.img", bytes: 1, sha256: "c".repeat(64) }];
+    expect(done(store, place, stray)).toContain("of persist, nvdata");
     expect(done(store, place, [])).toContain("of persist, nvdata");
     expect(done(store, place, copies.slice(0, 1))).toContain("of nvdata");
     const id = standing(store, "TH-006").id;
     expect(identityCopies(store, id)).toEqual([]);
-    expect(done(store, place, copies)).toBeNull();
+    expect(done(store, place, [...copies, ...stray])).toBeNull();
+    expect(done(store, place + 1, copies)).toBeNull();
     expect(identityCopies(store, id).map((c) => [c.partition, c.file, c.bytes])).toEqual([
       ["persist", "persist.img", 4096],
       ["nvdata", "nvdata.img", 4096],

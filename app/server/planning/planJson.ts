@@ -21,6 +21,7 @@ function outsideWay(way: Way) {
     irreversible: way.irreversible,
     cautions: way.cautions,
     back: way.back?.image ?? null,
+    cleaned: way.cleaned,
   };
 }
 

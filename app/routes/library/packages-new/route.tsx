@@ -101,8 +101,8 @@ export default function PackagesNew({ loaderData, actionData }: Route.ComponentP
           </div>
           <p>
             For build <span className="font-mono">{build}</span>. {draft.packages.length} packages;{" "}
-            {draft.packages.filter((p) => p.keptBecause).length} of them must stay. Tick what goes, and say what it
-            is: who comes after you has only these words.
+            {draft.packages.filter((p) => p.keptBecause).length} of them must stay. Tick what goes, and say what it is:
+            who comes after you has only these words.
           </p>
           {draft.notUnderstood.length > 0 && (
             <Notice kind="caution">Lines that are no package, left out: {draft.notUnderstood.join(" · ")}</Notice>
