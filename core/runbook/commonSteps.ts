@@ -38,7 +38,8 @@ export function backUpIdentity(bench: Bench) {
         title: "Save the partitions that make the device itself",
         says: `Pull ${identity.join(", ")} to this computer, one file each, and write down each file's name, bytes and SHA-256. They go back to this device only, never to another.`,
         normal: `${identity.length === 1 ? "One file" : `${identity.length} files`}, none of them empty`,
-        otherwise: "The recovery can't read them: use its backup menu and a stick. Do not go on without them",
+        otherwise:
+          "The stock recovery may have come back: write the recovery again and be quicker with the keys. If the right one runs and can't read them, use its backup menu and a stick. Do not go on without them",
         usual: 30,
         latest: 600,
         neededBy: "getting calls back if the radio is lost",

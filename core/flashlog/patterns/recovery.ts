@@ -108,10 +108,7 @@ export const RECOVERY: readonly Pattern[] = [
       "Fetch it again and leave it zipped; compare its digest",
     ),
     source,
-    examples: [
-      "Invalid zip file format!",
-      "Could not find 'META-INF/com/android/update-binary' in the zip file.",
-    ],
+    examples: ["Invalid zip file format!", "Could not find 'META-INF/com/android/update-binary' in the zip file."],
   },
   {
     id: "recovery.mount-data",
