@@ -134,5 +134,5 @@ test("keys: digits for the stations, slash for search, question mark for the lis
   await page.goto("/bench/TH-019");
   await page.waitForLoadState("networkidle");
   await page.keyboard.press(" ");
-  await expect(page.getByText("Step 5 of 8")).toBeVisible();
+  await expect(page.getByText(/^Step 5 of \d+$/)).toBeVisible();
 });
