@@ -264,6 +264,7 @@ describe("what other programs read", () => {
     irreversible: z.array(z.string()),
     cautions: z.array(z.string()),
     back: z.string().nullable(),
+    cleaned: z.string().nullable(),
   });
   const PlanShape = z.strictObject({
     batch: z.string(),
