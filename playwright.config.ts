@@ -10,7 +10,7 @@ export default defineConfig({
   timeout: 120_000,
   // Tests of the bench wait for clients and phones most of their time: one more than there are cores keeps these busy.
   workers: 3,
-  expect: { timeout: 10_000 },
+  expect: { timeout: 20_000 },
   fullyParallel: false,
   // A failure starts a new worker, and with it an application and database of its own: a second try is a fresh one.
   retries: process.env.CI ? 1 : 0,

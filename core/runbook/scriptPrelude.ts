@@ -195,7 +195,7 @@ whole_list() {
 # says TEXT SECONDS OTHERWISE WORD…: asks Android; the answer must hold the text.
 says() {
   says_want=$1; says_s=$2; says_otherwise=$3; shift 3
-  got=$(limit "$says_s" $ADB shell "$@" 2>&1 </dev/null | tr -d '\r' | tail -n 1)
+  got=$(limit "$says_s" $ADB shell "$@" 2>&1 </dev/null | tr -d '\r' | tail -n 1 | cut -c 1-300)
   value answer "$got"
   case "$got" in *"$says_want"*) ;; *) stop "The device answers “$got”, wanted is “$says_want”. $says_otherwise" ;; esac
 }
