@@ -1,5 +1,5 @@
 import { PRELUDE } from "./scriptPrelude";
-import { shellQuote } from "./writeScript";
+import { fileTag, shellQuote, tagLines } from "./writeScript";
 
 export interface PackagesBackRequest {
   readonly tag: string;
@@ -16,12 +16,11 @@ export interface PackagesBackRequest {
  */
 export function writePackagesBack({ tag, serial, names }: PackagesBackRequest): string {
   if (names.length === 0) throw new RangeError("There is nothing to put back");
-  const safeTag = tag.replaceAll(/[^A-Za-z0-9._-]/g, "-");
+  const safeTag = fileTag(tag);
   return [
     "#!/bin/sh",
     `# Puts ${names.length} packages of device ${safeTag} back.`,
-    `TAG=${shellQuote(safeTag)}`,
-    `TAG_ADDRESS=${shellQuote(encodeURIComponent(tag))}`,
+    ...tagLines(tag),
     PRELUDE,
     "lane=$LANE; LANE=",
     "",

@@ -1,6 +1,6 @@
 import type { IdentityCopy } from "./identityCopy";
 import { PRELUDE } from "./scriptPrelude";
-import { shellQuote } from "./writeScript";
+import { fileTag, shellQuote, tagLines } from "./writeScript";
 
 export interface RestoreRequest {
   readonly tag: string;
@@ -22,14 +22,13 @@ export interface RestoreRequest {
 export function writeRestoreScript({ tag, serial, codename, copies }: RestoreRequest): string {
   if (serial === "" || copies.length === 0)
     throw new RangeError("Nothing is restored without a serial number to compare and copies on record");
-  const safeTag = tag.replaceAll(/[^A-Za-z0-9._-]/g, "-");
+  const safeTag = fileTag(tag);
   const total = copies.length + 1;
   const stop = shellQuote("Stop: nothing was written");
   return [
     "#!/bin/sh",
     `# Gives device ${safeTag} its own identity partitions back. For this one device only.`,
-    `TAG=${shellQuote(safeTag)}`,
-    `TAG_ADDRESS=${shellQuote(encodeURIComponent(tag))}`,
+    ...tagLines(tag),
     PRELUDE,
     "LANE=",
     'FILES="$KEEP/$TAG"',

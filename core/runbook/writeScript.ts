@@ -6,6 +6,15 @@ export function shellQuote(text: string): string {
   return `'${text.replaceAll("'", "'\\''")}'`;
 }
 
+/** A tag as a file's or folder's name. */
+export const fileTag = (tag: string) => tag.replaceAll(/[^A-Za-z0-9._-]/g, "-");
+
+/** The lines by which a script knows its device: the tag as a folder's name, and as part of an address. */
+export const tagLines = (tag: string): readonly string[] => [
+  `TAG=${shellQuote(fileTag(tag))}`,
+  `TAG_ADDRESS=${shellQuote(encodeURIComponent(tag))}`,
+];
+
 /** Text safe in a comment or a printed sentence: one line, no control characters. */
 const oneLine = (text: string) => text.replace(/\p{Cc}+/gu, " ").trim();
 const quoted = (text: string) => shellQuote(oneLine(text));
@@ -35,8 +44,7 @@ export function writeScript(runbook: Runbook, from = 1): string {
     `# Way: ${oneLine(runbook.way)}`,
     ...runbook.cautions.map((c) => `# Caution: ${oneLine(c)}`),
     ...(runbook.wayBack ? [`# Way back: ${oneLine(runbook.wayBack)}`] : []),
-    `TAG=${shellQuote(runbook.tag.replaceAll(/[^A-Za-z0-9._-]/g, "-"))}`,
-    `TAG_ADDRESS=${shellQuote(encodeURIComponent(runbook.tag))}`,
+    ...tagLines(runbook.tag),
     ...(from > 1 ? [`FROM=${from}`] : []),
     PRELUDE,
     "",

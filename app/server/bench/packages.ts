@@ -1,17 +1,13 @@
 import { currentFacts, currentValue } from "~/core/device/lookUp";
-import { type PackageOutcome, type PackageSeen, seenInList } from "~/core/runbook/packagesSeen";
+import { type PackageSeen, seenInList } from "~/core/runbook/packagesSeen";
 import type { Hand, Store } from "~/store/database";
 import type { Standing } from "~/store/devices";
 import { factsOf, writeFacts } from "~/store/facts";
-import { appendPackagesSeen, packagesSeen } from "~/store/packagesSeen";
+import { appendPackagesSeen, type PackageSeenRow, packagesSeen } from "~/store/packagesSeen";
 import { catalogueOf } from "../planning/planning";
 
-export interface PackageLine {
-  readonly name: string;
+export interface PackageLine extends PackageSeenRow {
   readonly is: string;
-  readonly outcome: PackageOutcome | null;
-  readonly at: string | null;
-  readonly by: string | null;
 }
 
 export interface DevicePackages {
@@ -54,7 +50,7 @@ export function takePackages(store: Store, standing: Standing, text: string, han
 }
 
 /** Appends what was seen; once nothing that was taken away is missing any more, the device is no longer a cleaned one. */
-export function recordPackages(store: Store, device: number, list: string, seen: readonly PackageSeen[], hand: Hand) {
+function recordPackages(store: Store, device: number, list: string, seen: readonly PackageSeen[], hand: Hand) {
   if (seen.length === 0) return;
   appendPackagesSeen(store, device, list, seen, hand);
   const gone = packagesSeen(store, device).some((s) => s.list === list && s.outcome === "gone");

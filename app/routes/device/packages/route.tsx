@@ -75,9 +75,9 @@ export default function DevicePackages({ loaderData, actionData }: Route.Compone
                         <td>{p.is}</td>
                         <td className="font-mono text-sm">{p.name}</td>
                         <td className={p.outcome === "stays" ? "text-signal" : undefined}>
-                          {p.outcome && PACKAGE_WORDS[p.outcome]}
+                          {PACKAGE_WORDS[p.outcome]}
                         </td>
-                        <td className="text-sm">{p.at && `${timeText(p.at)}, ${p.by}`}</td>
+                        <td className="text-sm">{`${timeText(p.at)}, ${p.by}`}</td>
                       </tr>
                     ))}
                   </tbody>
