@@ -21,6 +21,9 @@ export function demoCatalogue(): Pack {
   return { ...read.pack, images: read.pack.images.map((image) => withDigests(image, codename)) };
 }
 
+/** The line behind a tar. */
+export const md5Hex = (bytes: Uint8Array) => createHash("md5").update(bytes).digest("hex");
+
 type Codename = (model: string) => string | undefined;
 
 export function codenames(catalogue: Pick<Catalogue, "models">): Codename {
@@ -34,7 +37,7 @@ function withDigests(image: Image, codename: Codename): Image {
     files: image.files.map((file) => ({
       ...file,
       sha256: createHash("sha256")
-        .update(standInBytes(image, file.name, codename))
+        .update(standInBytes(image, file.name, codename, md5Hex))
         .digest("hex"),
     })),
   };
@@ -51,7 +54,7 @@ export function writeStandIns(catalogue: Catalogue, folder: string): number {
   for (const image of catalogue.images) {
     fs.mkdirSync(path.join(folder, image.id), { recursive: true });
     for (const file of image.files) {
-      fs.writeFileSync(path.join(folder, image.id, file.name), standInBytes(image, file.name, codename));
+      fs.writeFileSync(path.join(folder, image.id, file.name), standInBytes(image, file.name, codename, md5Hex));
       count++;
     }
   }

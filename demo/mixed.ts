@@ -8,7 +8,7 @@ import { writeVbmeta } from "~/core/files/formats/writeVbmeta";
 import { standInBytes } from "~/core/files/standIn";
 import { makeSuper } from "~/testing/madeFiles";
 import { makePayload } from "~/testing/madePayload";
-import { codenames, demoCatalogue } from "./catalogue";
+import { codenames, demoCatalogue, md5Hex } from "./catalogue";
 
 /** The device that the mixed folder was collected for. */
 export const MIXED_DEVICE = "TH-025";
@@ -28,7 +28,7 @@ export async function mixedFiles(): Promise<ReadonlyMap<string, Uint8Array>> {
   const standIn = (id: string, file: string) => {
     const image = catalogue.images.find((i) => i.id === id);
     if (!image) throw new Error(`the demo catalogue has no ${id}`);
-    return standInBytes(image, file, codename);
+    return standInBytes(image, file, codename, md5Hex);
   };
   const vbmeta = standIn("leaf-vbmeta-12", "vbmeta.img");
   const gsi = standIn("plainsong-14-arm64", "plainsong-14-arm64.img");

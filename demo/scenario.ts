@@ -22,6 +22,9 @@ const Device = z.strictObject({
   kind: z.string().optional(),
   locked: z.boolean().optional(),
   slot: z.string().optional(),
+  region: z.string().optional(),
+  fuse: z.number().optional(),
+  chip: z.string().optional(),
   battery: z.number().optional(),
   donor: z.string(),
   need: z.string(),
@@ -73,6 +76,9 @@ const KEYS: readonly (readonly [keyof ScenarioDevice, FactKey, Fact["source"]])[
   ["locked", "bootloader.locked", "read"],
   ["slot", "slot.current", "read"],
   ["battery", "battery.percent", "typed"],
+  ["region", "device.region", "typed"],
+  ["fuse", "fuse.level", "typed"],
+  ["chip", "board.chip", "typed"],
 ];
 
 /** A scenario device's facts. A maker's system is written down wherever a build number was read and nothing else runs. */

@@ -23,6 +23,12 @@ export function whyNotStarting(state: PhoneState): string | null {
   if (!system) return "there is no system on the active slot";
   if (!boot) return "there is no boot image on the active slot";
   if (system.spoiled) return system.spoiled;
+  for (const row of state.loader?.rows ?? []) {
+    if (row === "userdata") continue;
+    const content = state.partitions[row];
+    if (!content) return `${row} is empty`;
+    if (content.spoiled) return content.spoiled;
+  }
   const kind = kindOf(system);
   for (const part of ["boot", "dtbo", "vendor_boot"]) {
     const content = contentOf(state, part);
@@ -37,7 +43,7 @@ export function whyNotStarting(state: PhoneState): string | null {
     const vbmeta = contentOf(state, "vbmeta");
     if (vbmeta && vbmeta.build !== system.build) return "the verification file is of another build";
     if (state.logical && !(slotted(state, "product") in state.logicalSizes)) return "the product partition is gone";
-    const odd = ["dtbo", "vendor_boot", "product"].find((p) => {
+    const odd = ["dtbo", "vendor_boot", "product", "region", "bootloader"].find((p) => {
       const content = contentOf(state, p);
       return content !== null && content.build !== system.build;
     });
@@ -90,6 +96,9 @@ export function startSystem(state: PhoneState) {
   if (state.treble) state.metadata = { kind: kindOf(system), api: system.api };
   note(state, `started ${system.image} (Android ${system.release})`);
   state.fresh = false;
+  // The maker's system encrypts at its start, whatever somebody switched off before.
+  if (kindOf(system) === "stock" && state.encryption.kind !== null)
+    state.encryption = { ...state.encryption, on: true, ran: 0 };
   const recovery = contentOf(state, "recovery");
   const boot = contentOf(state, "boot");
   if (state.restoresRecovery && kindOf(system) === "stock" && recovery && !STOCK.has(recovery.kind) && boot) {

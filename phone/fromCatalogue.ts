@@ -1,4 +1,5 @@
 import { apiOf } from "~/core/android/releases";
+import { boardPartitions } from "~/core/catalogue/boardList";
 import type { Image } from "~/core/catalogue/image";
 import type { Model } from "~/core/catalogue/model";
 import type { CurrentFacts } from "~/core/device/lookUp";
@@ -78,6 +79,9 @@ export function phoneFromCatalogue(request: PhoneRequest): PhoneState {
   // A ROM that runs has put its own boot image in the place of the recovery's.
   if (recovery && system && kind === "custom")
     for (const suffix of model.slots ? ["_a", "_b"] : [""]) partitions[`boot${suffix}`] = system;
+  if (model.flash === "download-mode") for (const name of ["bootloader", "region"]) partitions[name] = base;
+  const rows = model.loader ? [...boardPartitions(model.loader.list)] : [];
+  for (const name of rows) if (name !== "userdata") partitions[name] ??= base;
   const slot = model.slots ? (known("slot.current") ?? "a") : null;
   const suffix = slot ? `_${slot}` : "";
   const logicalSizes: Record<string, number> = {};
@@ -135,6 +139,21 @@ export function phoneFromCatalogue(request: PhoneRequest): PhoneState {
           ? { ...data, api: 99 }
           : data,
     metadata: model.treble && storage !== "clean" ? { kind: dataKind, api: data.api } : null,
+    download:
+      model.flash === "download-mode"
+        ? {
+            region: known("device.region") ?? null,
+            fuseLevel: known("fuse.level") ?? 1,
+            fuseBlown: known("fuse.blown") ?? false,
+            relocksItself: model.download?.greyedToggle ?? false,
+            toggleSeen: !locked,
+          }
+        : null,
+    loader: model.loader ? { chip: known("board.chip") ?? model.loader.chip, rows, list: model.loader.list } : null,
+    encryption: {
+      kind: model.download?.encryption ?? null,
+      on: kind === "stock" && model.download?.encryption != null,
+    },
     packages: packagesFromList(list, known("system.cleaned") === list?.id ? removedBy(list) : []),
     offers: own.filter((i) => i.kind === "official-update").map(content),
   });

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { writeSparse } from "~/core/files/sparse";
 import { standInBytes } from "~/core/files/standIn";
-import { codenames, demoCatalogue } from "~/demo/catalogue";
+import { codenames, demoCatalogue, md5Hex } from "~/demo/catalogue";
 import { makeFacts } from "~/testing/catalogueEntries";
 import { reportOf, startSystem } from "./boot";
 import { answer } from "./bootloader/fastboot";
@@ -16,7 +16,7 @@ const image = (id: string) => {
   if (!found) throw new Error(id);
   return found;
 };
-const bytes = (id: string, name: string) => standInBytes(image(id), name, codename);
+const bytes = (id: string, name: string) => standInBytes(image(id), name, codename, md5Hex);
 
 function slate(over: Partial<PhoneState> = {}): PhoneState {
   const model = catalogue.models.find((m) => m.id === "brisk-slate10");

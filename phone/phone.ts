@@ -1,8 +1,10 @@
 import http from "node:http";
 import net from "node:net";
+import { readHolds } from "./acts";
 import { serveAdbSocket } from "./adb/server";
 import { reportOf } from "./boot";
 import { serveFastbootSocket } from "./bootloader/server";
+import { serveFlasherSocket } from "./download/server";
 import { actByHand } from "./hands";
 import type { PhoneReport, PhoneState } from "./state";
 
@@ -10,6 +12,8 @@ export interface PhonePorts {
   readonly fastboot: number;
   readonly adb: number;
   readonly hands: number;
+  /** For the stand-in flasher; a phone without download mode needs none. */
+  readonly flasher?: number;
 }
 
 /** How long a restart takes: long enough for clients to see the connection drop. */
@@ -22,6 +26,7 @@ const RESTART_MS = 150;
 export class Phone {
   private fastboot: net.Server | null = null;
   private adb: net.Server | null = null;
+  private flasher: net.Server | null = null;
   private hands: http.Server | null = null;
   private readonly sockets = new Set<net.Socket>();
   private settling: Promise<void> = Promise.resolve();
@@ -44,14 +49,15 @@ export class Phone {
   async stop() {
     await this.settling;
     for (const socket of this.sockets) socket.destroy();
-    await Promise.all([close(this.fastboot), close(this.adb), close(this.hands)]);
+    await Promise.all([close(this.fastboot), close(this.adb), close(this.flasher), close(this.hands)]);
   }
 
   /** Opens and closes ports to match the mode, after a short restart. */
   private settle(): Promise<void> {
     this.settling = this.settling.then(async () => {
       for (const socket of this.sockets) socket.destroy();
-      await Promise.all([close(this.fastboot), close(this.adb)]);
+      await Promise.all([close(this.fastboot), close(this.adb), close(this.flasher)]);
+      this.flasher = null;
       this.fastboot = null;
       this.adb = null;
       await new Promise((resolve) => setTimeout(resolve, RESTART_MS));
@@ -60,6 +66,9 @@ export class Phone {
       if (state.mode === "bootloader" || state.mode === "userspace") {
         this.fastboot = this.serve((socket) => serveFastbootSocket(socket, state, () => this.settle()));
         await listen(this.fastboot, this.ports.fastboot);
+      } else if ((state.mode === "download" || state.mode === "loader") && this.ports.flasher) {
+        this.flasher = this.serve((socket) => serveFlasherSocket(socket, state, () => this.settle()));
+        await listen(this.flasher, this.ports.flasher);
       } else if (
         state.mode === "recovery" ||
         state.mode === "sideload" ||
@@ -85,13 +94,13 @@ export class Phone {
       response.writeHead(status, { "content-type": "application/json; charset=utf-8" });
       response.end(`${JSON.stringify(body)}\n`);
     };
-    const path = decodeURIComponent((request.url ?? "/").split("?")[0]);
+    const { pathname: path, searchParams } = new URL(request.url ?? "/", "http://phone");
     if (request.method === "GET" && path === "/report") return say(200, this.report());
-    const code = /^\/hands\/([\w.#-]+)$/.exec(path)?.[1];
+    const code = /^\/hands\/([\w.#%-]+)$/.exec(path)?.[1]?.replace(/(%23|#)\d+$/, "");
     if (request.method !== "POST" || !code) return say(404, { says: "Ask GET /report or POST /hands/<step code>" });
     request.resume();
     const before = `${this.state.mode}${this.state.debugging}${this.state.authorised}${this.state.alive}`;
-    const wrong = actByHand(this.state, code.replace(/#\d+$/, ""));
+    const wrong = actByHand(this.state, code, readHolds(searchParams.get("hold")));
     const changed = before !== `${this.state.mode}${this.state.debugging}${this.state.authorised}${this.state.alive}`;
     const settled = changed ? this.settle() : this.settling;
     settled.then(() => (wrong ? say(409, { says: wrong }) : say(200, { done: code, mode: this.state.mode })));

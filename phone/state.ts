@@ -10,11 +10,54 @@ export const Content = StandInLabel.extend({
 });
 export type Content = z.infer<typeof Content>;
 
-const Mode = z.enum(["android", "bootloader", "userspace", "recovery", "sideload", "bootloop", "off"]);
+const Mode = z.enum([
+  "android",
+  "bootloader",
+  "userspace",
+  "recovery",
+  "sideload",
+  "download",
+  "loader",
+  "bootloop",
+  "off",
+]);
 export type Mode = z.infer<typeof Mode>;
 
 /** Whose keys and files lie in the data partition; null means freshly formatted. */
 const Data = z.object({ kind: z.enum(["stock", "custom", "generic"]), api: z.number(), donor: z.boolean() });
+
+/** What a phone with the maker's download mode has beside the rest. */
+const Download = z.object({
+  region: z.string().nullable(),
+  fuseLevel: z.number(),
+  fuseBlown: z.boolean(),
+  /** Unlocked, it locks itself again at the next start of download mode, unless it was online and its switch was seen greyed. */
+  relocksItself: z.boolean(),
+  toggleSeen: z.boolean().default(false),
+});
+
+/** What a box or tablet with a loader-type board has beside the rest. */
+const Loader = z.object({
+  chip: z.string(),
+  /** Its partitions, in the order of its list. */
+  rows: z.array(z.string()),
+  list: z.string(),
+  /** Power supply in: the hidden button is not heard then. */
+  powered: z.boolean().default(false),
+  /** A dump breaks off before this row: a temper. */
+  dumpBreaksAt: z.string().nullable().default(null),
+});
+
+/** Forced encryption, as far as a recovery minds it. */
+const Encryption = z.object({
+  /** How it is switched off; null: this phone has none that a recovery minds. */
+  kind: z.enum(["script", "wipe"]).nullable().default(null),
+  on: z.boolean().default(false),
+  /** How often the disabling command ran. */
+  ran: z.number().default(0),
+  /** Data was formatted, and the recovery has not restarted since: storage can't be written. */
+  justFormatted: z.boolean().default(false),
+});
 
 /** Tempers: what this one phone does not do as the book says. */
 const Tempers = z.object({
@@ -63,6 +106,9 @@ export const PhoneState = z.object({
   data: Data.nullable(),
   /** Whose keys lie in the metadata partition; null means freshly formatted. */
   metadata: Data.pick({ kind: true, api: true }).nullable().default(null),
+  download: Download.nullable().default(null),
+  loader: Loader.nullable().default(null),
+  encryption: Encryption.default(() => Encryption.parse({})),
   packages: PhonePackages.default(() => PhonePackages.parse({})),
   /** Whose numbers stand in each identity partition: a serial number, or nothing where it was erased. */
   identity: z.record(z.string(), z.string()).default({}),

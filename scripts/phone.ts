@@ -12,7 +12,7 @@ import { findStanding } from "~/store/devices";
 import { factsOf } from "~/store/facts";
 
 const USAGE =
-  "npm run phone -- --device TAG [--db FILE] | --state FILE.json  [--fastboot-port N] [--adb-port N] [--hands-port N] [--report FILE.json] [--print-state]";
+  "npm run phone -- --device TAG [--db FILE] | --state FILE.json  [--fastboot-port N] [--adb-port N] [--hands-port N --flasher-port N] [--report FILE.json] [--print-state]";
 
 function stop(says: string): never {
   console.error(`phone: ${says}`);
@@ -29,6 +29,7 @@ function options() {
         "fastboot-port": { type: "string", default: "5554" },
         "adb-port": { type: "string", default: "5555" },
         "hands-port": { type: "string", default: "5556" },
+        "flasher-port": { type: "string", default: "5557" },
         report: { type: "string" },
         "print-state": { type: "boolean", default: false },
         help: { type: "boolean", default: false },
@@ -79,7 +80,7 @@ if (values.help) {
   console.log(`${USAGE}\nSee docs/phone.md`);
   process.exit(0);
 }
-const port = (name: "fastboot-port" | "adb-port" | "hands-port") => {
+const port = (name: "fastboot-port" | "adb-port" | "hands-port" | "flasher-port") => {
   const n = Number(values[name]);
   return Number.isInteger(n) && n > 0 && n < 65_536 ? n : stop(`--${name} takes a port number, 1 to 65535`);
 };
@@ -92,7 +93,12 @@ if (values["print-state"]) {
   console.log(JSON.stringify(state, null, 2));
   process.exit(0);
 }
-const phone = new Phone(state, { fastboot: port("fastboot-port"), adb: port("adb-port"), hands: port("hands-port") });
+const phone = new Phone(state, {
+  fastboot: port("fastboot-port"),
+  adb: port("adb-port"),
+  hands: port("hands-port"),
+  flasher: port("flasher-port"),
+});
 const finish = async () => {
   if (values.report) fs.writeFileSync(values.report, `${JSON.stringify(phone.report(), null, 2)}\n`);
   await phone.stop();
@@ -103,7 +109,7 @@ process.on("SIGINT", finish);
 phone.start().then(
   () =>
     console.log(
-      `Phone ${state.tag} (${state.codename}) is on.\n  FASTBOOT="fastboot -s tcp:127.0.0.1:${port("fastboot-port")}"\n  ADB="adb -s 127.0.0.1:${port("adb-port")}"\n  PHONE_HANDS=http://127.0.0.1:${port("hands-port")}\nStop it with Ctrl-C.`,
+      `Phone ${state.tag} (${state.codename}) is on.\n  FASTBOOT="fastboot -s tcp:127.0.0.1:${port("fastboot-port")}"\n  ADB="adb -s 127.0.0.1:${port("adb-port")}"\n  PHONE_HANDS=http://127.0.0.1:${port("hands-port")}${state.download ? `\n  npm run flasher -- --device 127.0.0.1:${port("flasher-port")}` : ""}\nStop it with Ctrl-C.`,
     ),
   (error) => stop(`the ports can't be opened: ${(error as Error).message}`),
 );

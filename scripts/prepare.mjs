@@ -35,6 +35,8 @@ const SYSTEM = {
   "mkfs.ext4": "e2fsprogs",
   "mkfs.erofs": "erofs-utils",
   "mkfs.vfat": "dosfstools",
+  mcopy: "mtools",
+  unzip: "unzip",
   xz: "xz-utils",
   bzip2: "bzip2",
   zip: "zip",

@@ -1,5 +1,6 @@
 import { Form } from "react-router";
 import { describeRelease } from "~/core/android/releases";
+import { STOCK_WRITERS } from "~/core/ways/registry";
 import { countText } from "./words";
 
 interface ShortWay {
@@ -41,7 +42,7 @@ export function PickWays({
               <span className="hint">
                 Android {w.release}, {countText(w.operations, "operation")}
                 {w.works ? "" : ", misses part of the need"}
-                {w.id.includes("flash-stock")
+                {STOCK_WRITERS.some((kind) => w.id.includes(kind))
                   ? ", through stock"
                   : w.id.includes("take-update")
                     ? ", by official update"

@@ -5,7 +5,7 @@ import { RANK_WORDS, type RankKey } from "~/core/policy/policy";
 import { asClause } from "~/core/upgrade/clause";
 import { oddsText } from "~/core/upgrade/odds";
 import type { Way } from "~/core/upgrade/way";
-import { operationWords } from "~/core/ways/registry";
+import { operationWords, STOCK_WRITERS } from "~/core/ways/registry";
 import { Scroll } from "./Scroll";
 import { bytesText, minutesText, percentText } from "./words";
 
@@ -27,7 +27,8 @@ export function wayTitle(way: Way, titles: ImageTitles): string {
 
 /** Which base a way takes first, where that tells it from another way to the same image. */
 export function wayBase(way: Way): string | null {
-  if (way.operations.some((o) => o.kind === "flash-stock" && o.image !== way.image)) return "after the stock package";
+  if (way.operations.some((o) => STOCK_WRITERS.includes(o.kind) && o.image !== way.image))
+    return "after the stock package";
   if (way.operations.some((o) => o.kind === "take-update" && o.image !== way.image)) return "after official updates";
   return null;
 }

@@ -2,6 +2,7 @@ import { z } from "zod";
 import { apiOf } from "~/core/android/releases";
 import { Bytes, Cpu, Hardware, IsoDate, Provenance, Slug } from "./common";
 import { Facets, NO_FACETS } from "./facets";
+import { FlasherSlot } from "./flasherSlots";
 import { PackageList, PackageRole, ROLE_WORDS } from "./packageList";
 
 export const ImageKind = z.enum([
@@ -31,6 +32,16 @@ export const KIND_WORDS: Record<ImageKind, string> = {
 
 const Digest = z.string().regex(/^[0-9a-f]{64}$/, "A SHA-256 digest has 64 hexadecimal digits");
 
+/** How a stock package is written to a device. */
+export const WrittenBy = z.enum(["parts", "flasher", "rows"]);
+export type WrittenBy = z.infer<typeof WrittenBy>;
+
+export const WRITTEN_BY_WORDS: Record<WrittenBy, string> = {
+  parts: "part by part with fastboot",
+  flasher: "tars for the flasher, in download mode",
+  rows: "row by row, through the board's loader",
+};
+
 export const ImageFile = z.strictObject({
   name: z.string().regex(/^[A-Za-z0-9][A-Za-z0-9._-]{0,79}$/, "File names have no spaces and at most 80 characters"),
   /** The partition this file is written to, without slot suffix; null for a package that is installed. */
@@ -39,6 +50,8 @@ export const ImageFile = z.strictObject({
     .regex(/^[a-z][a-z_0-9]*$/)
     .nullable()
     .default(null),
+  /** For a tar of a download-mode package: which slot of the flasher it goes into. */
+  slot: FlasherSlot.nullable().default(null),
   bytes: Bytes,
   /** Size on the partition, where the file is sparse or packed. */
   expanded: Bytes.nullable().default(null),
@@ -75,6 +88,16 @@ export const Image = z
     files: z.array(ImageFile),
     /** Which packages of a stock build go, and what is put in their place. */
     packages: PackageList.nullable().default(null),
+    /** How a stock package is written. */
+    writtenBy: WrittenBy.default("parts"),
+    /** Chip and revision of the board that a package for a loader is made for. */
+    chip: z.string().min(2).max(60).nullable().default(null),
+    /** Regions (sales codes) it is made for; empty where the maker makes no difference. */
+    regions: z.array(z.string().min(1).max(20)).default([]),
+    /** Model numbers it is made for, where the maker makes one for each; empty: all of its models. */
+    modelNumbers: z.array(z.string().min(1).max(40)).default([]),
+    /** Fuse level of the bootloader it carries; null where nobody read it. */
+    fuse: z.number().int().min(0).max(99).nullable().default(null),
     /** What a generic image is built for, beside its processor. */
     generic: Facets.default(NO_FACETS),
     needs: z
@@ -85,8 +108,10 @@ export const Image = z
         fromReleases: z.array(z.string()).default([]),
         /** Lowest version of a custom recovery that can install it. */
         recoveryVersion: z.string().nullable().default(null),
+        /** A recovery that can't read storage while the system's forced encryption is on. */
+        decrypted: z.boolean().default(false),
       })
-      .default({ firmwareFrom: null, firmwareTo: null, fromReleases: [], recoveryVersion: null }),
+      .default({ firmwareFrom: null, firmwareTo: null, fromReleases: [], recoveryVersion: null, decrypted: false }),
     /** How a custom ROM goes on. */
     installs: z.enum(["packages", "sideload"]).nullable().default(null),
     /** A custom recovery, or the ROM's own. */
@@ -125,6 +150,18 @@ export const Image = z
     if (image.kind === "stock" && !image.firmware) say("firmware", "A stock package says which firmware it brings");
     if (!["gsi", "services"].includes(image.kind) && image.models.length === 0)
       say("models", "Only generic images and services add-ons may name no model");
+    if (image.writtenBy !== "parts" && image.kind !== "stock")
+      say("writtenBy", "Only a stock package is written in another way than part by part");
+    if (image.writtenBy === "flasher" && !image.files.some((f) => f.slot === "system"))
+      say("files", "A package for the flasher says which file goes into which slot; the system part is missing");
+    if (image.writtenBy === "rows" && !image.chip)
+      say(
+        "chip",
+        "A package for a loader says for which chip and revision: two boxes of one name carry different ones",
+      );
+    const slots = image.files.flatMap((f) => f.slot ?? []);
+    const twice = slots.find((slot, i) => slots.indexOf(slot) !== i);
+    if (twice) say("files", `Two files for one slot of the flasher: ${twice}`);
     if (image.kind === "gsi" && !image.files[0]?.expanded)
       say("files", "A generic image says its expanded size: without it the room can't be worked out");
   });
@@ -136,11 +173,11 @@ export function imageApi(image: Pick<Image, "release">): number {
 }
 
 /** Bytes to fetch for an image. */
-export function imageBytes(image: Pick<Image, "files">): number {
+export function imageBytes(image: { readonly files: readonly Pick<ImageFile, "bytes">[] }): number {
   return image.files.reduce((sum, file) => sum + file.bytes, 0);
 }
 
 /** Bytes that end up on the device. */
-export function expandedBytes(image: Pick<Image, "files">): number {
+export function expandedBytes(image: { readonly files: readonly Pick<ImageFile, "bytes" | "expanded">[] }): number {
   return image.files.reduce((sum, file) => sum + (file.expanded ?? file.bytes), 0);
 }

@@ -1,5 +1,7 @@
 import { z } from "zod";
+import { boardListProblems } from "./boardList";
 import { Api, Bytes, Cpu, Hardware, Provenance, Slug } from "./common";
+import { FlasherEdition } from "./flasherSlots";
 
 /** A mark that no later step takes away. */
 export const Irreversible = z.string().min(3).max(200);
@@ -12,6 +14,38 @@ export const FLASH_WORDS: Record<FlashInterface, string> = {
   "download-mode": "the maker's download mode",
   loader: "the board's loader",
 };
+
+/** What is peculiar to a model with the maker's download mode; all of it common practice, no source, until it is recorded. */
+const DownloadMode = z.strictObject({
+  /** Which edition of the flasher suits it: they name their slots differently. */
+  edition: FlasherEdition,
+  enter: z.string().min(3).max(300),
+  /** A mark that blows for good at the first foreign image; null where it has none. */
+  fuse: Irreversible.nullable().default(null),
+  /** Unlocked, it locks itself again unless it was online once and showed its toggle on and greyed. */
+  greyedToggle: z.boolean().default(true),
+  /** How forced encryption is switched off where a recovery can't read it; null where there is none. */
+  encryption: z.enum(["script", "wipe"]).nullable().default(null),
+});
+
+/** What is peculiar to a model with a loader-type board; all of it common practice, no source, until it is recorded. */
+const LoaderBoard = z
+  .strictObject({
+    /** Chip with its revision, as an information app tells it: not what stands on the box. */
+    chip: z.string().min(2).max(60),
+    /** Where the hidden button is. */
+    button: z.string().min(3).max(200),
+    /** Which of the two flashers' row lists belongs to this board. */
+    rowList: z.enum(["long", "short"]).default("long"),
+    /** The board's partition list, as its parameter file has it: numbers in sectors of 512 bytes. */
+    list: z.string().min(20).max(20_000),
+    /** Sectors of its flash; null while nobody knows. */
+    sectors: z.number().int().positive().nullable().default(null),
+  })
+  .superRefine((loader, ctx) => {
+    const problems = boardListProblems(loader.list, loader.sectors);
+    for (const message of problems) ctx.addIssue({ code: "custom", path: ["list"], message });
+  });
 
 export const BinderBits = z.enum(["32", "64"]);
 
@@ -42,7 +76,7 @@ export const Model = z.strictObject({
   modelNumbers: z.array(z.string().min(1).max(40)).min(1),
   codename: z.string().min(1).max(40),
   board: z.string().min(1).max(40),
-  form: z.enum(["phone", "tablet"]),
+  form: z.enum(["phone", "tablet", "box"]),
   launchApi: Api,
   /** What it is flashed through: fastboot, the maker's download mode, or the loader of its board. */
   flash: FlashInterface.default("fastboot"),
@@ -93,6 +127,10 @@ export const Model = z.strictObject({
     )
     .max(12)
     .default([]),
+  /** Only for models that are flashed through the maker's download mode. */
+  download: DownloadMode.nullable().default(null),
+  /** Only for boxes and tablets with a loader-type board. */
+  loader: LoaderBoard.nullable().default(null),
   keys: z.strictObject({ bootloader: z.string().min(3), recovery: z.string().min(3) }),
   /** The stock system puts its own recovery back at every start. */
   stockRestoresRecovery: z.boolean().default(false),

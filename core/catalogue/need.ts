@@ -24,7 +24,7 @@ export const Need = z.strictObject({
   forWhom: z.string().min(1).max(120),
   apps: z.array(App).min(1),
   hardware: z.array(Hardware).default([]),
-  forms: z.array(z.enum(["phone", "tablet"])).default(["phone", "tablet"]),
+  forms: z.array(z.enum(["phone", "tablet", "box"])).default(["phone", "tablet"]),
   note: z.string().max(400).default(""),
   /** What the floor was at a time, for a forecast; in any order. */
   history: z

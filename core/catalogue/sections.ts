@@ -1,6 +1,7 @@
 import { HARDWARE_WORDS, Hardware } from "./common";
 import { FACET_WORDS } from "./facets";
-import { KIND_WORDS } from "./image";
+import { EDITION_WORDS, SLOT_WORDS } from "./flasherSlots";
+import { KIND_WORDS, WRITTEN_BY_WORDS } from "./image";
 import { FLASH_WORDS, QUIRK_WORDS } from "./model";
 import { ROLE_WORDS } from "./packageList";
 
@@ -13,6 +14,8 @@ export type SectionField =
       readonly kind: "text" | "area" | "number" | "date" | "lines" | "yes-no";
       /** An empty field stands for "not known". */
       readonly nullable?: boolean;
+      /** An area whose lines stay lines: it is no sentence. */
+      readonly asIs?: true;
     }
   | {
       readonly at: string;
@@ -62,7 +65,7 @@ export const MODEL_SECTIONS: readonly Section[] = [
       { at: "modelNumbers", label: "Model numbers", kind: "lines", hint: "One a line" },
       { at: "codename", label: "Code name", kind: "text" },
       { at: "board", label: "Board", kind: "text" },
-      { at: "form", label: "Kind", kind: "choice", options: words(["phone", "tablet"]) },
+      { at: "form", label: "Kind", kind: "choice", options: words(["phone", "tablet", "box"]) },
       {
         at: "screen",
         label: "Screen",
@@ -158,6 +161,75 @@ export const MODEL_SECTIONS: readonly Section[] = [
     ],
   },
   {
+    id: "download",
+    title: "Download mode",
+    nothingWithout: [{ at: "download", field: "edition" }],
+    fields: [
+      {
+        at: "download.edition",
+        label: "Edition of the flasher",
+        kind: "choice",
+        nullable: true,
+        options: choices(EDITION_WORDS),
+        hint: "Empty: this model has no download mode",
+      },
+      { at: "download.enter", label: "How it starts", kind: "area", hint: "The keys, as they are held" },
+      {
+        at: "download.fuse",
+        label: "What the first foreign image blows for good",
+        kind: "text",
+        nullable: true,
+        hint: "Said before it blows",
+      },
+      {
+        at: "download.greyedToggle",
+        label: "Locks itself again unless its unlock switch was seen greyed",
+        kind: "yes-no",
+      },
+      {
+        at: "download.encryption",
+        label: "Forced encryption goes off by",
+        kind: "choice",
+        nullable: true,
+        options: choices({
+          script: "the recovery's command, run twice",
+          wipe: "wiping data, metadata and the key partitions",
+        }),
+      },
+      ...PROVENANCE,
+    ],
+  },
+  {
+    id: "loader",
+    title: "Loader board",
+    nothingWithout: [{ at: "loader", field: "chip" }],
+    fields: [
+      {
+        at: "loader.chip",
+        label: "Chip and its revision",
+        kind: "text",
+        nullable: true,
+        hint: "As an information app tells it; empty: this model has no loader board",
+      },
+      { at: "loader.button", label: "Where the hidden button is", kind: "area" },
+      {
+        at: "loader.rowList",
+        label: "Row list of the flasher",
+        kind: "choice",
+        options: choices({ long: "the long one, 16 rows", short: "the short one, 11 rows" }),
+      },
+      {
+        at: "loader.list",
+        label: "Partition list",
+        kind: "area",
+        asIs: true,
+        hint: "From the word FIRMWARE to the last closing bracket; sizes in sectors of 512 bytes",
+      },
+      { at: "loader.sectors", label: "Sectors of its flash", kind: "number", nullable: true },
+      ...PROVENANCE,
+    ],
+  },
+  {
     id: "quirks",
     title: "Quirks",
     fields: [
@@ -232,6 +304,12 @@ export const IMAGE_SECTIONS: readonly Section[] = [
         nullable: true,
         options: choices({ custom: "a custom one", rom: "the ROM's own" }),
       },
+      {
+        at: "needs.decrypted",
+        label: "The recovery can't read encrypted storage",
+        kind: "yes-no",
+        hint: "Forced encryption is switched off then, by the model's method",
+      },
       ...PROVENANCE,
     ],
   },
@@ -256,6 +334,41 @@ export const IMAGE_SECTIONS: readonly Section[] = [
         nullable: true,
         options: choices(FACET_WORDS.patching),
         hint: "Lightly patched is tried first on newer devices, the others on older ones",
+      },
+      ...PROVENANCE,
+    ],
+  },
+  {
+    id: "written",
+    title: "How it is written, and for whom",
+    kinds: ["stock"],
+    fields: [
+      { at: "writtenBy", label: "Written", kind: "choice", options: choices(WRITTEN_BY_WORDS) },
+      {
+        at: "regions",
+        label: "Regions",
+        kind: "lines",
+        hint: "One code a line; empty where the maker makes no difference",
+      },
+      {
+        at: "modelNumbers",
+        label: "Model numbers",
+        kind: "lines",
+        hint: "One a line; empty where it is for all numbers of its models",
+      },
+      {
+        at: "chip",
+        label: "Chip and revision",
+        kind: "text",
+        nullable: true,
+        hint: "For a loader board",
+      },
+      {
+        at: "fuse",
+        label: "Fuse level of its bootloader",
+        kind: "number",
+        nullable: true,
+        hint: "For download mode: a device takes its own level or a higher one",
       },
       ...PROVENANCE,
     ],
@@ -342,6 +455,7 @@ export const IMAGE_SECTIONS: readonly Section[] = [
         columns: [
           { at: "name", label: "Name", kind: "text" },
           { at: "partition", label: "Partition", kind: "text", nullable: true },
+          { at: "slot", label: "Slot of the flasher", kind: "choice", nullable: true, options: choices(SLOT_WORDS) },
           { at: "bytes", label: "Bytes", kind: "number" },
           { at: "expanded", label: "On the device", kind: "number", nullable: true },
           { at: "sha256", label: "SHA-256", kind: "text", nullable: true },

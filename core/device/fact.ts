@@ -168,6 +168,36 @@ export const FACTS = {
     ask: "Run the read-out before any upgrade, or look in an information app",
     value: yesNo,
   },
+  "device.region": {
+    says: "Region code",
+    ask: "Read the region or sales code in Settings, About, Software information",
+    value: text,
+  },
+  "fuse.level": {
+    says: "Fuse level of the bootloader",
+    ask: "Start download mode and read the number beside the fuse on its screen",
+    value: z.number("Write a number").int().min(0).max(99),
+  },
+  "fuse.blown": {
+    says: "Fuse for foreign systems blown",
+    ask: "Start download mode and read whether its screen says that a foreign system was on it",
+    value: yesNo,
+  },
+  "board.chip": {
+    says: "Chip and its revision",
+    ask: "Read the chip and its revision in an information app, never on the box: two boxes of one name carry different chips",
+    value: text,
+  },
+  "board.dumped": {
+    says: "Board dumped while it worked",
+    ask: "Look on the device's page whether its own dump was kept",
+    value: yesNo,
+  },
+  "board.dumped-release": {
+    says: "Android version that was dumped",
+    ask: "Look on the device's page which version ran when it was dumped",
+    value: text.refine((v) => apiOf(v) !== null, "This is not an Android version; write it like 11 or 8.1"),
+  },
   "room.system": {
     says: "Room for the system partition, bytes",
     ask: "Run fastboot getvar all",

@@ -1,7 +1,7 @@
 import fc from "fast-check";
-import { demoCatalogue } from "~/demo/catalogue";
+import { demoCatalogue, md5Hex } from "~/demo/catalogue";
 import { isSparse, readSparse, SparseError, writeSparse } from "./sparse";
-import { readStandIn, standInBytes } from "./standIn";
+import { readSlotTar, readStandIn, standInBytes } from "./standIn";
 
 describe("sparse images", () => {
   test("what is written is read again", () => {
@@ -44,7 +44,14 @@ describe("stand-in files", () => {
   test("every file of every demo image tells its image and release", () => {
     for (const image of catalogue.images)
       for (const file of image.files) {
-        const read = readStandIn(standInBytes(image, file.name, codename));
+        if (file.slot) {
+          const parts = readSlotTar(standInBytes(image, file.name, codename, md5Hex), md5Hex);
+          for (const part of parts)
+            expect(typeof part === "string" ? part : part.label).toMatchObject({ image: image.id, build: image.build });
+          expect(parts).toHaveLength(file.slot === "system" && image.kind === "stock" ? 4 : 1);
+          continue;
+        }
+        const read = readStandIn(standInBytes(image, file.name, codename, md5Hex));
         expect(read?.label).toMatchObject({ image: image.id, release: image.release, build: image.build });
         if (file.expanded) expect(read?.size).toBe(Math.ceil(file.expanded / 4096) * 4096);
       }

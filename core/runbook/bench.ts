@@ -1,10 +1,18 @@
 import type { Model } from "~/core/catalogue/model";
 import type { FactKey } from "~/core/device/fact";
 import type { Policy } from "~/core/policy/policy";
-import type { Deed, FileRef, Gate, Makes, Step, Word } from "./step";
+import type { Deed, FileRef, FlasherSettings, Gate, Hold, Makes, Step, Word } from "./step";
 
 /** The mode a device is in while a runbook is written: the steps between modes follow from it. "off": nothing on it starts. */
-export type DeviceMode = "android" | "android-without-debugging" | "bootloader" | "userspace" | "recovery" | "off";
+export type DeviceMode =
+  | "android"
+  | "android-without-debugging"
+  | "bootloader"
+  | "userspace"
+  | "recovery"
+  | "download"
+  | "loader"
+  | "off";
 
 interface Saying {
   readonly title: string;
@@ -70,6 +78,46 @@ export class Bench {
 
   hands(code: string, saying: Saying) {
     this.add(code, { kind: "hands", code }, saying);
+  }
+
+  /** What is known of the device behind the step that was just written. */
+  makeOfLast(makes: Makes) {
+    const last = this.steps.pop();
+    if (last) this.steps.push({ ...last, makes: { ...last.makes, ...makes } });
+  }
+
+  /** Keys that are held for so many seconds. */
+  hold(code: string, holds: readonly Hold[], saying: Saying) {
+    this.add(code, { kind: "hands", code, holds }, saying);
+  }
+
+  /** Something set in the window of a flasher. */
+  flasher(code: string, settings: FlasherSettings, saying: Saying) {
+    this.add(code, { kind: "flasher", settings }, saying);
+  }
+
+  /** To the maker's download mode, by the client where it still listens, else by keys. */
+  toDownload() {
+    if (this.mode === "download") return;
+    if (this.mode === "android")
+      this.command("adb", ["reboot", "download"], {
+        title: "Go to download mode",
+        says: "The device restarts into the maker's download mode.",
+        normal: "A warning, or the word download on the screen",
+        otherwise: "If Android starts again, use the keys",
+        usual: 20,
+        latest: 120,
+      });
+    else
+      this.hands("keys.download", {
+        title: "Start download mode by keys",
+        says: `${this.model.download?.enter ?? "By the keys of the model's record"}.`,
+        normal: "A warning, or the word download on the screen",
+        otherwise: "If Android starts, switch off and hold the keys a little earlier",
+        usual: 20,
+        latest: 120,
+      });
+    this.mode = "download";
   }
 
   command(
@@ -235,6 +283,22 @@ export class Bench {
     };
   }
 
+  /** To the board's loader: the hidden button while the lead goes in. */
+  toLoader() {
+    if (this.mode === "loader") return;
+    this.hold("keys.loader", [{ keys: ["hidden button"], seconds: 1 }], {
+      title: "Start the loader: hidden button, then the lead",
+      says: `Power supply NOT connected; the screen lead may stay. ${this.model.loader?.button ?? "Find the hidden button"}: press it with something thin, keep it pressed, put in the double-ended lead, let go after 1 s.`,
+      normal: "The flasher says that a loader device was found",
+      otherwise:
+        "Nothing found: driver first, then the flasher; another port; press the button before the lead goes in",
+      usual: 30,
+      latest: 300,
+      neededBy: "everything that goes through the loader",
+    });
+    this.mode = "loader";
+  }
+
   /** Writes a value of the device down, to compare with at Checkout. */
   record(how: "getprop" | "getvar", name: string, what: string) {
     this.gate(
@@ -372,7 +436,9 @@ function gateName(gate: Gate): string {
     case "userspace":
       return "is-userspace";
     case "keep":
-      return "keep-identity";
+      return gate.how === "loader" ? "keep-board" : "keep-identity";
+    case "kept":
+      return "kept-files";
     case "shell":
       return `shell-${gate.expect.replace(/[^A-Za-z0-9.]+/g, "-").replace(/-$/, "")}`;
     case "measure":

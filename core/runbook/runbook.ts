@@ -1,4 +1,4 @@
-import { describeRelease } from "~/core/android/releases";
+import { describeRelease, releaseOf } from "~/core/android/releases";
 import type { Image } from "~/core/catalogue/image";
 import { type Model, modelTitle } from "~/core/catalogue/model";
 import { maskNumber } from "~/core/device/imei";
@@ -14,6 +14,7 @@ import type { Bound } from "~/core/ways/operation";
 import { operationOf } from "~/core/ways/registry";
 import { Bench } from "./bench";
 import { start } from "./commonSteps";
+import type { IdentityCopy } from "./identityCopy";
 import { prepare } from "./prepare";
 import type { FileRef, Runbook } from "./step";
 import { sheetCautions, wayBackText } from "./warnings";
@@ -27,6 +28,8 @@ export interface RunbookRequest {
   readonly way: Way;
   readonly index: CatalogueIndex;
   readonly policy: Policy;
+  /** What was kept of the device earlier; none where it does not say. */
+  readonly copies?: readonly IdentityCopy[];
 }
 
 const refsOf = (image: Image): FileRef[] =>
@@ -70,7 +73,15 @@ export function writeRunbook(request: RunbookRequest): Runbook {
     bench.beginOperation(i);
     const recovery = before.recovery === "stock" ? null : (index.images.get(before.recovery)?.image ?? null);
     const slotBefore = slot.current;
-    bound.steps({ bench, state: before, recovery, slot, build });
+    bound.steps({
+      bench,
+      state: before,
+      recovery,
+      slot,
+      build,
+      release: before.assumed.includes("android.release") ? null : releaseOf(before.api),
+      copies: request.copies ?? [],
+    });
     state = bound.apply(before);
     const { operation, entry } = bound;
     return {

@@ -44,8 +44,11 @@ const codes = (s: (typeof sheets)[number]) => s.sheet.steps.map((step) => step.c
 
 /** Place of the first step that changes anything on the device for good. */
 const firstWrite = (s: (typeof sheets)[number]) =>
-  s.sheet.steps.findIndex((step) =>
-    / (flash|erase|-w|flashing|oem|sideload|install|uninstall) ?/.test(`${commandText(step) ?? ""} `),
+  s.sheet.steps.findIndex(
+    (step) =>
+      step.deed.kind === "flasher" ||
+      step.code.startsWith("download.unlock") ||
+      / (flash|erase|-w|flashing|oem|sideload|install|uninstall) ?/.test(`${commandText(step) ?? ""} `),
   );
 
 test("there are sheets to look at", () => {
@@ -67,7 +70,7 @@ test("it is this device, with this build, before anything is written", () => {
     }
     if (s.d.build) expect(before.map((b) => b.code)).toContain("gate.ro.build.display.id");
     // What never leaves Android is told by serial and build number; the bootloader tells the board.
-    if (s.way.writes) expect(before.some((b) => b.code.startsWith("gate.product"))).toBe(true);
+    if (s.way.writes) expect(before.some((b) => /^(gate\.product|download\.look|check\.chip)/.test(b.code))).toBe(true);
   }
   expect(withSerial).toBeGreaterThan(30);
 });

@@ -11,6 +11,7 @@ FASTBOOT=@{FASTBOOT:-fastboot}
 ADB=@{ADB:-adb}
 FILES=@{FILES:-.}
 PHONE_HANDS=@{PHONE_HANDS:-}
+FLASHER=@{FLASHER:-}
 LANE=@{LANE:-}
 KEEP=@{KEEP:-./kept}
 FROM=@{FROM:-1}
@@ -97,15 +98,30 @@ run() {
 }
 try() { logged "$@" || printf 'That may fail; going on.\n'; }
 
-# hands CODE TEXT OTHERWISE: a person's part, or the simulated phone's.
+# hands CODE TEXT OTHERWISE [HOLDS]: a person's part, or the simulated phone's; HOLDS are keys and the seconds they are held.
 hands() {
   printf '[by hand] %s\n' "$2"
   if [ -n "$PHONE_HANDS" ]; then
-    answer=$(curl -sS -X POST -w '\n%{http_code}' "@{PHONE_HANDS%/}/hands/$1" 2>&1) || stop "Nobody answers at $PHONE_HANDS ($answer)"
+    answer=$(curl -sS -X POST -w '\n%{http_code}' "@{PHONE_HANDS%/}/hands/$1@{4:+?hold=$4}" 2>&1) || stop "Nobody answers at $PHONE_HANDS ($answer)"
     case "$answer" in *200) ;; *) stop "$(printf '%s' "$answer" | head -n 1). $3" ;; esac
   else
     printf 'Press Enter when that is done (Ctrl-C to stop): '
     read -r _ || stop "No answer. $3"
+  fi
+}
+
+# flasher SECONDS OTHERWISE JSON TEXT LINE…: what a person sets in the flasher's window, or the stand-in does.
+flasher() {
+  fl_s=$1; fl_otherwise=$2; fl_json=$3
+  printf '[in the flasher] %s\n' "$4"; shift 4
+  printf '  - %s\n' "$@"
+  if [ -n "$FLASHER" ]; then
+    curl -sS -m "$fl_s" -X POST -H 'content-type: application/json' -w '%{http_code}\n' --data "$fl_json" "@{FLASHER%/}/run" >"$OUT" 2>&1
+    cat "$OUT"
+    [ "$(tail -n 1 "$OUT")" = 200 ] || stop "The flasher: $(tail -n 3 "$OUT" | sed '$d' | tr '\n' ' '). $fl_otherwise"
+  else
+    printf 'Press Enter when the flasher says that it succeeded (Ctrl-C to stop): '
+    read -r _ || stop "No answer. $fl_otherwise"
   fi
 }
 
@@ -178,6 +194,36 @@ keep() {
   kept_sum=$(sha256sum <"$kept" | cut -d ' ' -f 1)
   value "identity.$1" "$kept_name $kept_bytes $kept_sum"
   printf 'Kept %s: %s bytes, SHA-256 %s\n' "$kept" "$kept_bytes" "$kept_sum"
+}
+
+# keep_board SECONDS OTHERWISE ROW…: the board's partitions, dumped by the flasher into a folder of this device's own.
+keep_board() {
+  kb_s=$1; kb_otherwise=$2; shift 2
+  mkdir -p "$KEEP/$TAG" || stop "The folder $KEEP/$TAG can't be made: name another place with KEEP="
+  kb_prefix=$TAG-$SESSION
+  if [ -n "$FLASHER" ]; then
+    curl -sS -m "$kb_s" -X POST -H 'content-type: application/json' -w '%{http_code}\n' --data "{\"prefix\":\"$kb_prefix\"}" "@{FLASHER%/}/dump" >"$OUT" 2>&1
+    cat "$OUT"
+    [ "$(tail -n 1 "$OUT")" = 200 ] || stop "The flasher: $(tail -n 3 "$OUT" | sed '$d' | tr '\n' ' '). $kb_otherwise"
+  else
+    printf 'Dump the board into %s, one file for each row, named %s-ROW.img. Press Enter when the flasher is done (Ctrl-C to stop): ' "$KEEP/$TAG" "$kb_prefix"
+    read -r _ || stop "No answer. $kb_otherwise"
+  fi
+  for row in "$@"; do
+    kept_name=$kb_prefix-$row.img
+    kept=$KEEP/$TAG/$kept_name
+    [ -s "$kept" ] || stop "The dump is cut short: $kept_name is missing or empty. $kb_otherwise"
+    kept_sum=$(sha256sum <"$kept" | cut -d ' ' -f 1)
+    value "identity.$row" "$kept_name $(($(wc -c <"$kept"))) $kept_sum"
+  done
+  printf 'Kept %s files in %s\n' "$#" "$KEEP/$TAG"
+}
+
+# kept_file NAME DIGEST OTHERWISE: a file of the device's own is still what was kept.
+kept_file() {
+  [ -f "$KEEP/$TAG/$1" ] || stop "$1 is not in $KEEP/$TAG: name the place with KEEP=. $3"
+  sum=$(sha256sum <"$KEEP/$TAG/$1" | cut -d ' ' -f 1)
+  [ "$sum" = "$2" ] || stop "$1 is not what was kept of this device (its SHA-256 is $sum, it should be $2). $3"
 }
 
 # packages SECONDS: names of the packages on the device, one a line, into PACKAGES.

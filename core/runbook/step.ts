@@ -1,5 +1,7 @@
 import { z } from "zod";
+import { FlasherEdition } from "~/core/catalogue/flasherSlots";
 import { FactKey } from "~/core/device/fact";
+import { IdentityCopy } from "./identityCopy";
 
 const list = <T extends z.ZodType>(of: T) => z.array(of).readonly();
 
@@ -49,7 +51,16 @@ export const Gate = z.discriminatedUnion("kind", [
   /** Whether userspace fastboot answers; where it is not a must, the bootloader takes its place. */
   z.object({ kind: z.literal("userspace"), must: z.boolean() }).readonly(),
   /** Reads the partitions that make the device itself into files of the bench; without every one of them it goes no further. */
-  z.object({ kind: z.literal("keep"), partitions: list(z.string()) }).readonly(),
+  z
+    .object({
+      kind: z.literal("keep"),
+      partitions: list(z.string()),
+      /** By a recovery's client, or by the flasher from a board's loader. */
+      how: z.enum(["adb", "loader"]).default("adb"),
+    })
+    .readonly(),
+  /** Files that were kept of this device, each with its digest, before they are given back. */
+  z.object({ kind: z.literal("kept"), copies: list(IdentityCopy) }).readonly(),
   /** Asks Android by a command; its answer must hold a text. */
   z.object({ kind: z.literal("shell"), words: list(z.string()), expect: z.string() }).readonly(),
   /** Counts packages, free storage and memory, before or after they are taken away. */
@@ -60,6 +71,27 @@ export const Gate = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("record"), how: z.enum(["getprop", "getvar"]), name: z.string() }).readonly(),
 ]);
 export type Gate = z.infer<typeof Gate>;
+
+/** Keys that are held together, and for how many seconds; one after the other without a pause. */
+export const Hold = z.object({ keys: list(z.string()), seconds: z.number() }).readonly();
+export type Hold = z.infer<typeof Hold>;
+
+/**
+ * What is set in the window of a flasher: every slot and every tick of it, so that nothing is left to a guess. Files by
+ * their place in the folder of files; null: the slot stays empty.
+ */
+export const FlasherSettings = z
+  .object({
+    /** For download mode. */
+    edition: FlasherEdition.nullable(),
+    slots: list(z.object({ slot: z.string(), file: z.string().nullable() }).readonly()),
+    ticks: list(z.object({ tick: z.string(), says: z.string(), on: z.boolean() }).readonly()),
+    /** For a loader board: its rows, and the cleaned partition list. A file that begins with kept: is one of the device's own. */
+    rows: list(z.object({ row: z.string(), file: z.string().nullable(), on: z.boolean() }).readonly()).default([]),
+    list: z.string().nullable().default(null),
+  })
+  .readonly();
+export type FlasherSettings = z.infer<typeof FlasherSettings>;
 
 /** What is done in a step: a command of a public client, something done with fingers, or a look that may stop the run. */
 export const Deed = z.discriminatedUnion("kind", [
@@ -73,7 +105,9 @@ export const Deed = z.discriminatedUnion("kind", [
       instead: list(list(Word)).optional(),
     })
     .readonly(),
-  z.object({ kind: z.literal("hands"), code: z.string() }).readonly(),
+  z.object({ kind: z.literal("hands"), code: z.string(), holds: list(Hold).optional() }).readonly(),
+  /** Done in the window of a flasher, by its settings and by nothing else. */
+  z.object({ kind: z.literal("flasher"), settings: FlasherSettings }).readonly(),
   z.object({ kind: z.literal("gate"), gate: Gate }).readonly(),
 ]);
 export type Deed = z.infer<typeof Deed>;

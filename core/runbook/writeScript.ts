@@ -1,5 +1,6 @@
 import { PRELUDE } from "./scriptPrelude";
-import type { Gate, Runbook, Step, Word } from "./step";
+import type { FlasherSettings, Gate, Hold, Runbook, Step, Word } from "./step";
+import { settingsLines } from "./writeSheet";
 
 /** Quotes a text for a POSIX shell: single quotes, nothing inside is expanded. */
 export function shellQuote(text: string): string {
@@ -29,7 +30,8 @@ const word = (w: Word) => {
  * Writes a runbook as a POSIX shell script.
  *
  * The script takes FASTBOOT and ADB (each may hold arguments), FILES (the folder of files), PHONE_HANDS (address that
- * answers for hands; without it the script waits for Enter), LANE (address of the lane it reports to), KEEP (the folder
+ * answers for hands; without it the script waits for Enter), FLASHER (address of the stand-in flasher, for practice and
+ * tests; without it a person sets the flasher's window), LANE (address of the lane it reports to), KEEP (the folder
  * for what is saved of the device itself) and REPORT (the
  * file of what happened, as JSON lines) from the environment. It stops at the first gate that fails, with status 1 and a
  * sentence on standard error.
@@ -63,7 +65,9 @@ function stepLines(step: Step, number: number, of: number): string {
   const otherwise = quoted(step.otherwise);
   if (step.caution) out.push(`deliberate ${quoted(step.caution)}`);
   const { deed } = step;
-  if (deed.kind === "hands") out.push(`hands ${shellQuote(deed.code)} ${quoted(step.says)} ${otherwise}`);
+  if (deed.kind === "hands")
+    out.push(`hands ${shellQuote(deed.code)} ${quoted(step.says)} ${otherwise}${heldFor(deed.holds ?? [])}`);
+  else if (deed.kind === "flasher") out.push(flasherLine(deed.settings, step, otherwise));
   else if (deed.kind === "gate") out.push(...gateLines(deed.gate, step.latestSeconds, otherwise));
   else {
     const typed = (words: readonly Word[]) =>
@@ -92,6 +96,27 @@ function stepLines(step: Step, number: number, of: number): string {
   return [...out, "done_step", "fi"].join("\n");
 }
 
+/** Key holds as the hands port takes them: keys joined by _, seconds behind a colon. */
+const heldFor = (holds: readonly Hold[]) =>
+  holds.length
+    ? ` ${shellQuote(holds.map((h) => `${h.keys.join("_").replaceAll(" ", "-")}:${h.seconds}`).join(","))}`
+    : "";
+
+/** The settings as the stand-in flasher takes them, and as a person reads them. */
+function flasherLine(settings: FlasherSettings, step: Step, otherwise: string): string {
+  const { edition, slots, ticks, rows, list } = settings;
+  const inLoader = { list, rows: rows.map(({ row, file, on }) => ({ row, file, on })) };
+  const asked =
+    edition === null
+      ? inLoader
+      : {
+          edition,
+          slots: Object.fromEntries(slots.flatMap(({ slot, file }) => (file === null ? [] : [[slot, file]]))),
+          ticks: Object.fromEntries(ticks.map(({ tick, on }) => [tick, on])),
+        };
+  return `flasher ${step.latestSeconds} ${otherwise} ${shellQuote(JSON.stringify(asked))} ${quoted(step.says)} ${settingsLines(settings).map(quoted).join(" ")}`;
+}
+
 function gateLines(gate: Gate, seconds: number, otherwise: string): string[] {
   switch (gate.kind) {
     case "digests":
@@ -107,7 +132,11 @@ function gateLines(gate: Gate, seconds: number, otherwise: string): string[] {
       return [`battery ${gate.how} ${gate.stop} ${gate.floor} ${otherwise}`];
     case "userspace":
       return [`userspace ${gate.must ? "must" : "may"} ${seconds} ${otherwise}`];
+    case "kept":
+      return gate.copies.map((c) => `kept_file ${shellQuote(c.file)} ${c.sha256} ${otherwise}`);
     case "keep":
+      if (gate.how === "loader")
+        return [`keep_board ${seconds} ${otherwise} ${gate.partitions.map(shellQuote).join(" ")}`];
       return gate.partitions.map((p) => `keep ${shellQuote(p)} ${seconds} ${otherwise}`);
     case "shell":
       return [`says ${quoted(gate.expect)} ${seconds} ${otherwise} ${gate.words.map(word).join(" ")}`];

@@ -1,4 +1,4 @@
-import type { Runbook, Step, Word } from "./step";
+import type { FlasherSettings, Hold, Runbook, Step, Word } from "./step";
 
 const word = (w: Word) => (typeof w === "string" ? w : "file" in w ? w.file : `${w.perSlot}_<current slot>`);
 
@@ -19,8 +19,12 @@ export function commandText(step: Pick<Step, "deed">): string | null {
       return "fastboot getvar is-userspace";
     case "battery":
       return gate.how === "dumpsys" ? "adb shell dumpsys battery" : "fastboot getvar battery-level";
+    case "kept":
+      return gate.copies.map((c) => `sha256sum ${c.file}`).join("\n");
     case "keep":
-      return gate.partitions.map((p) => `adb pull /dev/block/by-name/${p} ${p}.img`).join("\n");
+      return gate.how === "loader"
+        ? null
+        : gate.partitions.map((p) => `adb pull /dev/block/by-name/${p} ${p}.img`).join("\n");
     case "shell":
       return `adb shell ${gate.words.join(" ")}`;
     case "measure":
@@ -33,6 +37,19 @@ export function commandText(step: Pick<Step, "deed">): string | null {
       return gate.kind === "getvar" ? `fastboot getvar ${gate.name}` : `adb shell getprop ${gate.name}`;
   }
 }
+
+/** What is set in a flasher's window, line by line as it stands there. */
+export function settingsLines({ slots, ticks, rows, list }: FlasherSettings): string[] {
+  return [
+    ...slots.map(({ slot, file }) => `Slot “${slot}”: ${file ?? "leave empty"}`),
+    ...(list === null ? [] : [`Partition list, cleaned: ${list.replace(/\s+/g, " ")}`]),
+    ...rows.map(({ row, file, on }) => `Row “${row}”: ${on ? `ticked, ${file}` : "NOT ticked"}`),
+    ...ticks.map(({ says, on }) => `Tick “${says}”: ${on ? "ON" : "off"}`),
+  ];
+}
+
+/** Keys that are held, one after the other. */
+export const holdLines = (holds: readonly Hold[]) => holds.map((h) => `Hold ${h.keys.join(" + ")}: ${h.seconds} s`);
 
 /** What is typed where the command of a step fails, one after the other. */
 export function insteadTexts(step: Pick<Step, "deed">): string[] {
@@ -85,6 +102,10 @@ export function writeSheet(runbook: Runbook): string {
     );
     if (step.caution) out.push(`   - **Stop. ${plain(step.caution)}.** ☐ yes, go on`);
     out.push(`   - ${plain(step.says)}`);
+    if (step.deed.kind === "flasher")
+      for (const line of settingsLines(step.deed.settings)) out.push(`   - ☐ ${plain(line)}`);
+    if (step.deed.kind === "hands")
+      for (const line of holdLines(step.deed.holds ?? [])) out.push(`   - ${plain(line)}`);
     const command = commandText(step);
     for (const line of command?.split("\n") ?? []) out.push(`   - \`${line.replaceAll("`", "'")}\``);
     for (const text of insteadTexts(step)) out.push(`   - where that fails: \`${text.replaceAll("`", "'")}\``);

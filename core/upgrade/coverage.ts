@@ -1,12 +1,13 @@
 import type { Model } from "~/core/catalogue/model";
 import { DEFAULT_POLICY, type Policy } from "~/core/policy/policy";
-import type { World } from "~/core/ways/operation";
+import type { Operation, World } from "~/core/ways/operation";
 import { recoveryInstalls } from "~/core/ways/recovery-packages/rules";
 import { operationOf, PROVIDERS, takersOf } from "~/core/ways/registry";
 import type { CatalogueIndex, IndexedImage } from "./catalogueIndex";
 import { faultsOn } from "./needFit";
 import { type Fails, fails, type ReasonCode } from "./outcome";
 import { after, initialState, type PlanState, planDeviceOf } from "./state";
+import { ELSEWHERE } from "./stops";
 
 /** How a model and an image stand to each other, as far as their records tell. */
 export type CoverageState = "good" | "faults" | "stopped" | "withdrawn";
@@ -24,21 +25,25 @@ export interface CoverageCell {
  * one of whatever would have to open the device for it first.
  */
 function lastingStop(entry: IndexedImage, world: World, state: PlanState): Fails | null {
-  for (const operation of takersOf(entry.image.kind)) {
-    const bound = operation.bind(entry, world);
-    if (!bound) continue;
-    const stop = bound.failure("lasting", state);
-    if (stop) return stop;
-    const failing: Fails[] = [];
-    bound.ask("passing", state, (outcome) => {
-      if (outcome.is === "fails") failing.push(outcome);
-      return true;
-    });
-    for (const { code } of failing) {
-      const openers = (PROVIDERS.get(code) ?? []).map(operationOf).filter((o) => o.image === null);
-      const behind = openers.flatMap((o) => o.bind(null, world) ?? []).map((b) => b.failure("lasting", state));
-      if (behind.length && behind.every((b) => b !== null)) return behind[0];
-    }
+  const stops = takersOf(entry.image.kind).map((operation) => stopAt(operation, entry, world, state));
+  if (stops.includes(null)) return null;
+  return stops.find((s) => s && !ELSEWHERE.has(s.code)) ?? stops[0] ?? null;
+}
+
+function stopAt(operation: Operation, entry: IndexedImage, world: World, state: PlanState): Fails | null {
+  const bound = operation.bind(entry, world);
+  if (!bound) return null;
+  const stop = bound.failure("lasting", state);
+  if (stop) return stop;
+  const failing: Fails[] = [];
+  bound.ask("passing", state, (outcome) => {
+    if (outcome.is === "fails") failing.push(outcome);
+    return true;
+  });
+  for (const { code } of failing) {
+    const openers = (PROVIDERS.get(code) ?? []).map(operationOf).filter((o) => o.image === null);
+    const behind = openers.flatMap((o) => o.bind(null, world) ?? []).map((b) => b.failure("lasting", state));
+    if (behind.length && behind.every((b) => b !== null)) return behind[0];
   }
   return null;
 }
@@ -81,7 +86,7 @@ export function coverageOf(
 function companionMissing(entry: IndexedImage, world: World, state: PlanState): Fails | null {
   const own = world.index.imagesFor(world.device.model).filter((e) => !e.image.withdrawn);
   if (entry.image.kind === "gsi")
-    return own.some((e) => e.image.kind === "verification")
+    return own.some((e) => e.image.kind === "verification" || e.image.files.some((f) => f.slot === "data"))
       ? null
       : fails("verification.missing", "The catalogue has no verification file for this board");
   if (entry.image.kind !== "rom") return null;

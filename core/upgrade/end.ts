@@ -127,7 +127,10 @@ export class Ends {
       {
         api: state.api,
         services: built || state.services !== null,
-        integrity: stock ? state.locked : (image?.integrity ?? false) && !image?.rooted,
+        // A fuse that a foreign system blew stays blown: what asks for the verdict refuses for good.
+        integrity: stock
+          ? state.locked && currentValue(device.facts, "fuse.blown") !== true
+          : (image?.integrity ?? false) && !image?.rooted,
         cpu: image?.cpu ?? model.cpu,
         working,
         faults,

@@ -95,6 +95,12 @@ export const PLANNING_FACTS: readonly FactKey[] = [
   "storage.free",
   "accounts.on",
   "hardware.broken",
+  "device.region",
+  "fuse.level",
+  "fuse.blown",
+  "board.chip",
+  "board.dumped",
+  "board.dumped-release",
 ];
 
 const STARTS = { yes: "running", "not-yet": "fresh", no: "broken" } as const;

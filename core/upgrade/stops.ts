@@ -46,8 +46,9 @@ export class Stops {
   }
 
   of(entry: IndexedImage): Stop {
-    const kind = INSTALLERS.get(entry.image.kind);
-    const blame = kind ? this.blame(kind, entry, 0) : null;
+    const blames = (INSTALLERS.get(entry.image.kind) ?? []).map((kind) => this.blame(kind, entry, 0));
+    // Where one operation could write it, what stops the others says nothing; else what stops the one that is meant for it.
+    const blame = blames.includes(null) ? null : (blames.find((b) => b && !ELSEWHERE.has(b.code)) ?? blames[0]);
     const { code, says } = blame ?? NOT_FINISHED;
     return { image: entry.image.id, code, says };
   }
@@ -112,6 +113,9 @@ export class Stops {
 /** Nothing done to a device makes it another model, or a withdrawn build good. */
 const FINAL: ReadonlySet<ReasonCode> = new Set(["image.other-model", "image.cpu", "image.withdrawn", "image.rooted"]);
 
+/** Reasons by which an operation says only that the image or the device is another operation's. */
+export const ELSEWHERE: ReadonlySet<ReasonCode> = new Set(["flash.other-interface", "stock.other-form"]);
+
 /** Reasons that say nothing about why a companion can't be had. */
 const FRUITLESS: ReadonlySet<ReasonCode> = new Set([
   "order.wrong-moment",
@@ -119,4 +123,5 @@ const FRUITLESS: ReadonlySet<ReasonCode> = new Set([
   "image.cpu",
   "image.not-needed",
   "bootloader.unlocked",
+  ...ELSEWHERE,
 ]);

@@ -1,4 +1,4 @@
-import { operationOf } from "~/core/ways/registry";
+import { takersOf } from "~/core/ways/registry";
 import { isWhole } from "~/core/ways/stock-package/wholeness";
 import type { SearchWorld } from "./search";
 import { after, type PlanState } from "./state";
@@ -23,11 +23,11 @@ export interface WayBack {
  */
 export function wayBackFrom(end: PlanState, world: SearchWorld): WayBack | null {
   const worst = after(end, { locked: false, started: "broken", system: "none", whole: false });
-  const flash = operationOf("flash-stock");
+  const writers = takersOf("stock");
   const { model } = world.device;
   const found = world.index.imagesOf(model, "stock").flatMap((entry) => {
-    const bound = flash.bind(entry, world);
-    if (!bound || bound.failure("all", worst)) return [];
+    const bound = writers.flatMap((o) => o.bind(entry, world) ?? []).find((b) => !b.failure("all", worst));
+    if (!bound) return [];
     const { handsOn, unattended } = bound.cost;
     return {
       image: entry.image.id,

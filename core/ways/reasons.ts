@@ -1,6 +1,8 @@
 import { cleanedStockReasons } from "./cleaned-stock/reasons";
 import { commonReasons } from "./common/reasons";
+import { downloadModeReasons } from "./download-mode/reasons";
 import { genericImageReasons } from "./generic-image/reasons";
+import { loaderBoardReasons } from "./loader-board/reasons";
 import { lockingReasons } from "./locking/reasons";
 import { officialUpdateReasons } from "./official-update/reasons";
 import { recoveryPackagesReasons } from "./recovery-packages/reasons";
@@ -15,6 +17,8 @@ export const REASON_RULES = {
   ...stockPackageReasons,
   ...recoveryPackagesReasons,
   ...genericImageReasons,
+  ...downloadModeReasons,
+  ...loaderBoardReasons,
   ...lockingReasons,
   ...cleanedStockReasons,
 } as const;

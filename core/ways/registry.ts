@@ -1,7 +1,9 @@
 import type { ImageKind } from "~/core/catalogue/image";
 import { cleanData } from "./clean-data";
 import { cleanedStock } from "./cleaned-stock";
+import { downloadMode } from "./download-mode";
 import { genericImage } from "./generic-image";
+import { loaderBoard } from "./loader-board";
 import { locking } from "./locking";
 import { officialUpdate } from "./official-update";
 import type { Operation, Together } from "./operation";
@@ -17,6 +19,8 @@ export const WAYS = [
   stockPackage,
   recoveryPackages,
   genericImage,
+  downloadMode,
+  loaderBoard,
   cleanData,
   cleanedStock,
   locking,
@@ -63,10 +67,14 @@ export const PROVIDERS: ReadonlyMap<string, readonly OperationKind[]> = OPERATIO
   return map;
 }, new Map<string, OperationKind[]>());
 
-/** The operation that installs a kind of image as the system that runs. */
-export const INSTALLERS: ReadonlyMap<ImageKind, OperationKind> = new Map(
-  OPERATIONS.flatMap((o) => (o.installs && o.image ? [[o.image, o.kind] as const] : [])),
-);
+/** The operations that install a kind of image as the system that runs. */
+export const INSTALLERS: ReadonlyMap<ImageKind, readonly OperationKind[]> = OPERATIONS.reduce((map, o) => {
+  if (o.installs && o.image) map.set(o.image, [...(map.get(o.image) ?? []), o.kind]);
+  return map;
+}, new Map<ImageKind, OperationKind[]>());
+
+/** Operations that write a maker's package. */
+export const STOCK_WRITERS: readonly string[] = INSTALLERS.get("stock") ?? [];
 
 /** Operations that take a kind of image. */
 export const takersOf = (kind: ImageKind) => OPERATIONS.filter((o) => o.image === kind);

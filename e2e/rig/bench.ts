@@ -4,8 +4,10 @@ import net from "node:net";
 import os from "node:os";
 import path from "node:path";
 import type { ClearanceState } from "~/core/clearance/states";
+import type { Fact, FactKey } from "~/core/device/fact";
 import { type CurrentFacts, currentFacts } from "~/core/device/lookUp";
 import { DEFAULT_POLICY, type Policy } from "~/core/policy/policy";
+import type { IdentityCopy } from "~/core/runbook/identityCopy";
 import { writeRunbook } from "~/core/runbook/runbook";
 import type { Runbook } from "~/core/runbook/step";
 import { writeScript } from "~/core/runbook/writeScript";
@@ -17,6 +19,7 @@ import { demoScenario, type ScenarioDevice, scenarioFacts } from "~/demo/scenari
 import { phoneFromCatalogue } from "~/phone/fromCatalogue";
 import { Phone } from "~/phone/phone";
 import type { PhoneReport, PhoneState } from "~/phone/state";
+import { Flasher } from "~/standins/flasher/server";
 
 export const catalogue = demoCatalogue();
 export const index = indexCatalogue(catalogue);
@@ -62,7 +65,30 @@ export function treat(tag: string, change: Partial<ScenarioDevice> = {}, policy:
   return { device, facts, plan: planDevice({ facts, clearance: device.clearance, need }, index, policy) };
 }
 
-export function sheetOf({ device, facts }: Treated, way: Way, policy: Policy = DEFAULT_POLICY): Runbook {
+/** The device as the lane knows it when every step of a sheet was done, planned anew. */
+export function later({ device, facts }: Treated, sheet: Runbook, policy: Policy = DEFAULT_POLICY): Treated {
+  const made = Object.assign({}, ...sheet.steps.map((s) => s.makes ?? {}), ...sheet.operations.map((o) => o.makes));
+  const at = "2026-11-20T09:00:00.000Z";
+  const changed = new Map(facts);
+  for (const key of Object.keys(made)) changed.delete(key as FactKey);
+  const fresh = currentFacts(
+    Object.entries(made).flatMap(([key, value]) =>
+      value === null ? [] : [{ key, value, source: "run", at, by: "test" } as Fact],
+    ),
+  );
+  for (const [key, fact] of fresh) changed.set(key, fact);
+  const need = index.needs.get(device.need);
+  if (!need) throw new Error(`no need ${device.need}`);
+  const plan = planDevice({ facts: changed, clearance: device.clearance, need }, index, policy);
+  return { device, facts: changed, plan };
+}
+
+export function sheetOf(
+  { device, facts }: Treated,
+  way: Way,
+  policy: Policy = DEFAULT_POLICY,
+  copies: readonly IdentityCopy[] = [],
+): Runbook {
   const model = index.models.get(modelOf(facts));
   if (!model) throw new Error("no model");
   return writeRunbook({
@@ -73,6 +99,7 @@ export function sheetOf({ device, facts }: Treated, way: Way, policy: Policy = D
     way,
     index,
     policy,
+    copies,
   });
 }
 
@@ -104,18 +131,25 @@ export async function runScript(
   extra: Record<string, string> = {},
 ): Promise<RunResult> {
   const [fastboot, adb, hands, adbServer] = [await freePort(), await freePort(), await freePort(), await freePort()];
-  const phone = new Phone(state, { fastboot, adb, hands });
+  const flasherPort = await freePort();
+  const phone = new Phone(state, { fastboot, adb, hands, flasher: flasherPort });
   await phone.start();
   const file = path.join(fs.mkdtempSync(path.join(os.tmpdir(), "upshift-run-")), "run.sh");
   fs.writeFileSync(file, script);
+  const keep = extra.KEEP ?? path.join(path.dirname(file), "kept");
+  const flasher =
+    state.download || state.loader
+      ? new Flasher({ files: folder, kept: path.join(keep, state.tag), host: "127.0.0.1", port: flasherPort })
+      : null;
   const env = {
     ...process.env,
     FASTBOOT: `fastboot -s tcp:127.0.0.1:${fastboot}`,
     ADB: `adb -P ${adbServer} -s 127.0.0.1:${adb}`,
     FILES: folder,
     PHONE_HANDS: `http://127.0.0.1:${hands}`,
+    ...(flasher && { FLASHER: await flasher.listen() }),
     REPORT: path.join(path.dirname(file), "report.jsonl"),
-    KEEP: path.join(path.dirname(file), "kept"),
+    KEEP: keep,
     ...extra,
   };
   try {
@@ -126,6 +160,7 @@ export async function runScript(
       lines: fs.existsSync(env.REPORT) ? fs.readFileSync(env.REPORT, "utf8") : "",
     };
   } finally {
+    await flasher?.close();
     await phone.stop();
     await command("adb", ["-P", String(adbServer), "kill-server"], process.env);
   }

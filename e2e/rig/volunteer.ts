@@ -5,6 +5,7 @@ import { type APIRequestContext, expect, type Page } from "@playwright/test";
 import type { Gate, Runbook } from "~/core/runbook/step";
 import { Phone } from "~/phone/phone";
 import type { PhoneReport, PhoneState } from "~/phone/state";
+import { Flasher } from "~/standins/flasher/server";
 import { command, freePort, standInFolder } from "./bench";
 
 /**
@@ -19,7 +20,13 @@ export async function benchThroughPages(
   tag: string,
   state: PhoneState,
 ): Promise<PhoneReport> {
-  const ports = { fastboot: await freePort(), adb: await freePort(), hands: await freePort() };
+  const ports = {
+    fastboot: await freePort(),
+    adb: await freePort(),
+    hands: await freePort(),
+    flasher: await freePort(),
+  };
+  const flasher = () => new Flasher({ files: standInFolder(), host: "127.0.0.1", port: ports.flasher });
   const server = String(await freePort());
   const phone = new Phone(state, ports);
   await phone.start();
@@ -37,8 +44,14 @@ export async function benchThroughPages(
       await expect(page.getByRole("heading", { name: step.title, exact: true })).toBeVisible();
       const shown = page.locator("section div > code");
       if (step.deed.kind === "hands") {
-        const answer = await fetch(`http://127.0.0.1:${ports.hands}/hands/${step.deed.code}`, { method: "POST" });
+        const hold = step.deed.holds?.length ? `?hold=${await heldAsShown(page)}` : "";
+        const address = `http://127.0.0.1:${ports.hands}/hands/${step.deed.code}${hold}`;
+        const answer = await fetch(address, { method: "POST" });
         expect(answer.status, `${step.code}: ${await answer.text()}`).toBe(200);
+      } else if (step.deed.kind === "flasher") {
+        const program = flasher();
+        await setAsShown(page, await program.listen());
+        await program.close();
       } else if (step.deed.kind === "gate" && step.deed.gate.kind === "uninstall") {
         await waitForAdb(server, ports.adb);
         await takeAway(page, clients.adb);
@@ -73,6 +86,39 @@ export async function benchThroughPages(
     await phone.stop();
     await command("adb", ["-P", server, "kill-server"]);
   }
+}
+
+/** Keys and seconds as the page shows them, for the hands port. */
+async function heldAsShown(page: Page): Promise<string> {
+  const lines = await page.locator("section li", { has: page.locator("kbd") }).evaluateAll((items) =>
+    items.map((item) => ({
+      keys: [...item.querySelectorAll("kbd")].map((k) => (k.textContent ?? "").replaceAll(" ", "-")),
+      seconds: /for (\d+) s/.exec(item.textContent ?? "")?.[1] ?? "0",
+    })),
+  );
+  return lines.map((l) => `${l.keys.join("_")}:${l.seconds}`).join(",");
+}
+
+/** Sets the flasher's own page as the table on the bench page says, line by line, starts it, and waits for its count. */
+async function setAsShown(page: Page, address: string) {
+  const rows = await page
+    .getByRole("table", { name: "Slots and ticks of the flasher" })
+    .locator("tr")
+    .evaluateAll((lines) =>
+      lines.map((l) => [...l.querySelectorAll("th, td:last-child")].map((c) => c.textContent ?? "")),
+    );
+  const other = await page.context().newPage();
+  await other.goto(address);
+  for (const [name, value] of rows) {
+    if (/ticked$/.test(value.trim())) {
+      const box = other.getByLabel(name);
+      if (/not ticked/.test(value)) await box.uncheck();
+      else await box.check();
+    } else await other.getByLabel(name).selectOption(value.trim() === "leave empty" ? "" : value.trim());
+  }
+  await other.getByRole("button", { name: "Start" }).click();
+  await expect(other.locator("pre")).toContainText("1 succeeded, 0 failed");
+  await other.close();
 }
 
 /** Types each line of the page, and pastes what the client lists afterwards. */

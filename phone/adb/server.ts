@@ -1,6 +1,8 @@
 import type net from "node:net";
 import { startSystem } from "~/phone/boot";
+import { enterDownload } from "~/phone/download/hands";
 import { streamedInstall } from "~/phone/packages/install";
+import { enterRecovery } from "~/phone/recovery/hands";
 import { contentOf, type PhoneState } from "~/phone/state";
 import { shell } from "./shell";
 import { sideloadReceiver } from "./sideload";
@@ -175,7 +177,8 @@ function banner(state: PhoneState): string {
 
 function reboot(state: PhoneState, where: string) {
   if (where === "bootloader") state.mode = "bootloader";
-  else if (where === "recovery") state.mode = "recovery";
+  else if (where === "recovery") enterRecovery(state);
+  else if (where === "download" && state.download) enterDownload(state);
   else if (where === "sideload" || where === "sideload-auto-reboot") state.mode = "sideload";
   else if (where === "fastboot" && state.userspaceFastboot) state.mode = "userspace";
   else startSystem(state);

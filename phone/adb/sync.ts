@@ -1,6 +1,6 @@
 import { readStandIn } from "~/core/files/standIn";
 import { identityBytes } from "~/phone/identity";
-import { runningRecovery } from "~/phone/recovery/hands";
+import { runningRecovery, storageClosed } from "~/phone/recovery/hands";
 import { note, type PhoneState } from "~/phone/state";
 
 const BLOCK_DEVICES = "/dev/block/by-name/";
@@ -38,6 +38,9 @@ export function syncReceiver(state: PhoneState, write: (data: Buffer) => void, c
   let file: { path: string; parts: Buffer[] } | null = null;
   const fail = (says: string) => write(word("FAIL", Buffer.byteLength(says), Buffer.from(says)));
   const received = (path: string, bytes: Uint8Array) => {
+    // The words of a file system whose keys are missing (ENOKEY).
+    const closed = state.mode === "recovery" ? storageClosed(state) : null;
+    if (closed) return fail("couldn't create file: Required key not available");
     const content = readStandIn(bytes);
     if (content) state.storage[path] = { ...content.label, size: content.size, verificationOff: false, spoiled: null };
     note(state, `received ${path}`);

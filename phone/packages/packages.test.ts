@@ -1,5 +1,5 @@
 import { standInBytes } from "~/core/files/standIn";
-import { codenames, demoCatalogue } from "~/demo/catalogue";
+import { codenames, demoCatalogue, md5Hex } from "~/demo/catalogue";
 import { shell } from "~/phone/adb/shell";
 import { reportOf, startSystem } from "~/phone/boot";
 import { phoneFromCatalogue } from "~/phone/fromCatalogue";
@@ -39,7 +39,7 @@ describe("pm, as the platform answers it", () => {
       "package:/system/app/mall/base.apk=com.ondarra.mall",
     ]);
     expect(shell(device, "pm list packages -3")).toBe("");
-    installApp(device, standInBytes(list, "firstshelf-home-2.4.apk", codenames(catalogue)));
+    installApp(device, standInBytes(list, "firstshelf-home-2.4.apk", codenames(catalogue), md5Hex));
     expect(names(shell(device, "pm list packages -3"))).toEqual([`package:${home}`]);
     expect(shell(device, "pm list packages -s")).not.toContain(home);
     expect(shell(device, "pm path com.ondarra.mall")).toBe("package:/system/app/mall/base.apk\n");
@@ -64,7 +64,7 @@ describe("pm, as the platform answers it", () => {
 
   test("an app is streamed as the client does it, and refused where it is none", () => {
     const device = tablet();
-    const bytes = Buffer.from(standInBytes(list, "plainkeys-1.9.apk", codenames(catalogue)));
+    const bytes = Buffer.from(standInBytes(list, "plainkeys-1.9.apk", codenames(catalogue), md5Hex));
     const told: string[] = [];
     const receive = streamedInstall(
       device,
@@ -118,7 +118,7 @@ describe("what a cleaned system does not survive", () => {
   test("the maker's home screen draws the recent-apps view: without it the key does nothing", () => {
     const device = tablet();
     startSystem(device);
-    installApp(device, standInBytes(list, "firstshelf-home-2.4.apk", codenames(catalogue)));
+    installApp(device, standInBytes(list, "firstshelf-home-2.4.apk", codenames(catalogue), md5Hex));
     expect(shell(device, `cmd package set-home-activity ${home}/.Shelf`)).toBe("Success\n");
     expect(actByHand(device, "check.home-works")).toBeNull();
     shell(device, "pm uninstall --user 0 com.ondarra.launcher");
@@ -139,7 +139,7 @@ describe("what a cleaned system does not survive", () => {
   test("a reset takes what was installed since, and the maker's home and keyboard are asked again", () => {
     const device = tablet();
     startSystem(device);
-    installApp(device, standInBytes(list, "firstshelf-home-2.4.apk", codenames(catalogue)));
+    installApp(device, standInBytes(list, "firstshelf-home-2.4.apk", codenames(catalogue), md5Hex));
     shell(device, `cmd package set-home-activity ${home}/.Shelf`);
     actByHand(device, "android.factory-reset");
     expect(shell(device, "pm list packages")).not.toContain(home);

@@ -1,5 +1,5 @@
 import { type Acts, only, type Seen } from "~/phone/acts";
-import { startSystem, wipeData } from "~/phone/boot";
+import { startSystem, wipeData, writePartition } from "~/phone/boot";
 import { type Content, contentOf, note, type PhoneState, slotted } from "~/phone/state";
 import { installPackage } from "./packages";
 
@@ -11,6 +11,20 @@ export function runningRecovery(state: PhoneState): Content | null {
 
 const isForeign = (c: Content | null): c is Content => c !== null && c.kind === "recovery";
 
+/** The recovery starts: what was formatted before can be read now. */
+export function enterRecovery(state: PhoneState) {
+  state.mode = "recovery";
+  state.encryption.justFormatted = false;
+}
+
+/** Why the recovery can't write to storage; null when it can. */
+export function storageClosed(state: PhoneState): string | null {
+  const { encryption } = state;
+  if (encryption.kind === null) return null;
+  if (encryption.justFormatted) return "storage was formatted and the recovery has not restarted since";
+  return encryption.on && runningRecovery(state)?.needsDecrypted ? "storage is encrypted" : null;
+}
+
 const here = (state: PhoneState): Seen => only(state, "recovery", "The recovery");
 
 /** What fingers do in a recovery's menu. */
@@ -19,7 +33,7 @@ export const recoveryHands: Acts = [
     "keys.recovery",
     (s) => {
       if (!runningRecovery(s)) return "Nothing comes: the recovery on it does not start";
-      s.mode = "recovery";
+      enterRecovery(s);
       note(s, "started the recovery by keys");
       return null;
     },
@@ -46,6 +60,7 @@ export const recoveryHands: Acts = [
       const off = here(s);
       if (off) return off;
       wipeData(s, true);
+      s.encryption.justFormatted = s.encryption.kind !== null;
       note(s, "formatted data");
       return null;
     },
@@ -60,6 +75,39 @@ export const recoveryHands: Acts = [
       return null;
     },
   ],
+  [
+    "recovery.encryption-off",
+    (s) => {
+      const off = here(s);
+      if (off) return off;
+      if (!isForeign(runningRecovery(s))) return "The stock recovery has no terminal";
+      // Run once it only prepares; a device of the other kind takes no notice.
+      s.encryption.ran++;
+      if (s.encryption.kind === "script" && s.encryption.ran >= 2) s.encryption.on = false;
+      return null;
+    },
+  ],
+  [
+    "recovery.wipe-keys",
+    (s) => {
+      const off = here(s);
+      if (off) return off;
+      if (!isForeign(runningRecovery(s))) return "The stock recovery has no such menu";
+      wipeData(s, true);
+      if (s.encryption.kind === "wipe") s.encryption.on = false;
+      return null;
+    },
+  ],
+  [
+    "recovery.restart-recovery",
+    (s) => {
+      const off = here(s);
+      if (off) return off;
+      enterRecovery(s);
+      return null;
+    },
+  ],
+  ["recovery.install-image.", installImageToSystem],
   ["recovery.install.", installFromStorage],
   [
     "recovery.apply-from-adb",
@@ -91,4 +139,21 @@ function installFromStorage(state: PhoneState, image: string): Seen {
   const content = Object.values(state.storage).find((c) => c.image === image);
   if (!content) return "There is no such file on the device";
   return installPackage(state, content, recovery);
+}
+
+/** Writes a whole image to system, as the recovery's “install image” does. */
+function installImageToSystem(state: PhoneState, image: string): Seen {
+  const off = here(state);
+  if (off) return off;
+  if (!isForeign(runningRecovery(state))) return "The stock recovery has no such menu";
+  const closed = storageClosed(state);
+  if (closed) return `There is no file: ${closed}`;
+  const content = Object.values(state.storage).find((c) => c.image === image);
+  if (!content) return "There is no such file on the device";
+  if (content.kind !== "gsi") return "This is no image of a system";
+  if (content.size > (state.rooms.system ?? 0)) return "Not enough room on system";
+  const refused = writePartition(state, slotted(state, "system"), content);
+  if (refused) return refused;
+  state.fresh = true;
+  return null;
 }

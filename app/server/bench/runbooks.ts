@@ -7,6 +7,7 @@ import { type Runbook, readRunbook } from "~/core/runbook/step";
 import type { Way } from "~/core/upgrade/way";
 import type { Store } from "~/store/database";
 import { findStanding } from "~/store/devices";
+import { identityCopies } from "~/store/identityCopies";
 import { readPolicy } from "~/store/policy";
 import { findRun, runStanding } from "~/store/runs";
 import { acceptedOf, type Stale } from "./accepted";
@@ -73,6 +74,7 @@ export function runbookOf(store: Store, tag: string): RunbookAnswer {
       way,
       index: indexOf(store),
       policy: readPolicy(store).policy,
+      copies: identityCopies(store, standing.id),
     });
     return { ok: true, runbook, way, accepted: accepted !== null, done: 0 };
   } catch (error) {

@@ -16,7 +16,7 @@ export const commonReasons = {
     "The order of firmware versions in the model's record must hold the versions that are compared",
   "bootloader.locked": "What the maker did not sign is written only with the bootloader unlocked",
   "bootloader.unknown": "Whether the bootloader is locked must be known",
-  "flash.other-interface": "The lane plans only what goes through fastboot, so far",
+  "flash.other-interface": "A step goes through the interface that its model is flashed through",
   "fact.contradicted": "What was read and what was said later must agree: the device is read again",
   "fact.open": "What a plan rests on must be known",
   "build.unknown": "The full build number must be known where a file has to match it",

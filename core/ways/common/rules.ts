@@ -1,6 +1,6 @@
 import { compareFirmware, firmwareInRange } from "~/core/android/firmwareVersion";
 import type { Image } from "~/core/catalogue/image";
-import { FLASH_WORDS, type Model } from "~/core/catalogue/model";
+import { FLASH_WORDS, type FlashInterface, type Model } from "~/core/catalogue/model";
 import { currentValue } from "~/core/device/lookUp";
 import { fails, HOLDS, type Outcome, unknown } from "~/core/upgrade/outcome";
 import { imageRule, rule } from "~/core/upgrade/rule";
@@ -121,15 +121,18 @@ export const bootloaderUnlocked = rule(["locked", "assumed"], ({ state }) =>
   state.locked ? fails("bootloader.locked", "The bootloader is locked") : HOLDS,
 );
 
-/** The lane's steps are fastboot commands; download mode and loader boards have other ones. */
-export const throughFastboot = rule([], ({ device }) =>
-  device.model.flash === "fastboot"
-    ? HOLDS
-    : fails(
-        "flash.other-interface",
-        `This model is flashed through ${FLASH_WORDS[device.model.flash]}: the lane can't plan that yet`,
-      ),
-);
+/** A step belongs to the interfaces its model is flashed through. */
+export const through = (...interfaces: readonly FlashInterface[]) =>
+  rule([], ({ device: { model } }) =>
+    interfaces.includes(model.flash)
+      ? HOLDS
+      : fails(
+          "flash.other-interface",
+          `This goes through ${interfaces.map((i) => FLASH_WORDS[i]).join(" or ")}; this model is flashed through ${FLASH_WORDS[model.flash]}`,
+        ),
+  );
+
+export const throughFastboot = through("fastboot");
 
 export const systemStarts = rule(["started"], ({ state }) =>
   state.started === "running" ? HOLDS : fails("order.wrong-moment", "The system has to run for this step"),

@@ -1,5 +1,4 @@
-import type { FactKey } from "~/core/device/fact";
-import { after, type PlanState, settled } from "~/core/upgrade/state";
+import { after, settled } from "~/core/upgrade/state";
 import {
   bootloaderUnlocked,
   firmwareSafe,
@@ -11,6 +10,7 @@ import {
   throughFastboot,
 } from "../common/rules";
 import { failureOf, imageOperation, operation, type WayFamily, writeMinutes } from "../operation";
+import { overStock } from "./overStock";
 import { patchingSuits } from "./patching";
 import {
   binderFits,
@@ -62,17 +62,6 @@ const removeProduct = operation("remove-product", {
   cost: () => ({ handsOn: 2, unattended: 0, failure: 0.01 }),
   steps: removeProductSteps,
 });
-
-/** What was open about the stock system is open about the base from now on; what was open about an earlier system is gone. */
-function overStock({ system, assumed }: PlanState): readonly FactKey[] {
-  const kept = settled(assumed, ["build.number", "android.release", "system.kind", "services.addon"]);
-  if (system !== "stock") return kept;
-  return [
-    ...kept,
-    ...(assumed.includes("build.number") ? (["base.build"] as const) : []),
-    ...(assumed.includes("android.release") ? (["base.release"] as const) : []),
-  ];
-}
 
 const installGsi = imageOperation("install-gsi", "gsi", {
   says: "Flash the generic system image",

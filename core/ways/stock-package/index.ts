@@ -8,10 +8,10 @@ import {
   suitsModel,
   throughFastboot,
 } from "../common/rules";
-import { failureOf, imageOperation, operation, type WayFamily, writeMinutes } from "../operation";
-import { freshStock, writable } from "./rules";
+import { failureOf, imageOperation, operation, type WayFamily } from "../operation";
+import { behindStock, notWholeCaution, stockMinutes } from "./behindStock";
+import { freshStock, modelNumberFits, regionFits, writable, writtenBy } from "./rules";
 import { flashStockSteps, startAndCheckSteps } from "./steps";
-import { missingParts } from "./wholeness";
 
 const flashStock = imageOperation("flash-stock", "stock", {
   says: "Flash the stock package",
@@ -22,65 +22,26 @@ const flashStock = imageOperation("flash-stock", "stock", {
     suitsModel,
     notWithdrawn,
     throughFastboot,
+    writtenBy("parts"),
     writable,
+    regionFits,
+    modelNumberFits,
     bringsNoDanger,
     bootloaderUnlocked,
     signedOut,
     noRollback,
   ],
-  apply: (s, { image, api }, { model }) => {
-    const missing = missingParts(image, model);
-    const wrote = (part: string) => !missing.includes(part);
-    const untouched = (["recovery.image", "verification.off", "product.removed"] as const).filter(
-      (_key, i) => !wrote(["recovery", "vbmeta", "product"][i]),
-    );
-    return after(s, {
-      system: "stock",
-      image: image.id,
-      api,
-      baseApi: api,
-      baseBuild: image.build,
-      patch: image.patch,
-      basePatch: image.patch,
-      firmware: image.firmware ?? s.firmware,
-      recovery: wrote("recovery") ? "stock" : s.recovery,
-      verification: wrote("vbmeta") ? "on" : s.verification,
-      product: wrote("product") ? "present" : s.product,
-      services: null,
-      storage: "clean",
-      started: "fresh",
-      whole: missing.length === 0,
-      assumed: s.assumed.filter((k) => (untouched as readonly string[]).includes(k) || !SETTLED.includes(k)),
-    });
-  },
+  apply: behindStock,
   // The script's questions and look at the end, about five minutes of writing or what the write rate gives.
   cost: (e, d) => ({
     handsOn: 4,
-    unattended: Math.max(5, writeMinutes(e.expanded, d)),
+    unattended: stockMinutes(e, d),
     failure: failureOf(e, 0.03),
     wipes: 1,
   }),
-  caution: ({ image }, { model }) => {
-    const missing = missingParts(image, model);
-    return missing.length
-      ? `The stock package “${image.title}” does not hold ${missing.join(", ")}: what is there stays, so the device is not wholly stock and is never locked behind it`
-      : null;
-  },
+  caution: notWholeCaution,
   steps: flashStockSteps,
 });
-
-const SETTLED: readonly string[] = [
-  "build.number",
-  "firmware.version",
-  "system.kind",
-  "android.release",
-  "base.build",
-  "base.release",
-  "services.addon",
-  "recovery.image",
-  "verification.off",
-  "product.removed",
-];
 
 const startAndCheck = operation("start-and-check", {
   says: "Start it and test Wi-Fi and mobile",

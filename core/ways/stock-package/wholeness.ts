@@ -1,3 +1,4 @@
+import { SLOT_WORDS } from "~/core/catalogue/flasherSlots";
 import type { Image } from "~/core/catalogue/image";
 import type { Model } from "~/core/catalogue/model";
 
@@ -10,9 +11,14 @@ import type { Model } from "~/core/catalogue/model";
  * @example missingParts({ files: [{ partition: "system" }, …] }, model) // ["boot"]
  */
 export function missingParts(
-  image: { readonly files: readonly Pick<Image["files"][number], "partition">[] },
+  image: Pick<Image, "writtenBy"> & { readonly files: readonly Pick<Image["files"][number], "partition" | "slot">[] },
   model: Pick<Model, "slots" | "treble" | "room">,
 ): string[] {
+  // The tars of the flasher hold all partitions between them; the keeping edition leaves what somebody changed.
+  if (image.writtenBy === "flasher")
+    return (["bootloader", "system", "region-wipe"] as const)
+      .filter((slot) => !image.files.some((f) => f.slot === slot))
+      .map((slot) => SLOT_WORDS[slot]);
   const wanted = ["boot", "system"];
   if (model.treble) wanted.push("vbmeta");
   if (!model.slots && model.room.recovery !== null) wanted.push("recovery");
@@ -22,5 +28,5 @@ export function missingParts(
 }
 
 /** True when a stock package writes everything a device of the model is made of. */
-export const isWhole = (image: Pick<Image, "files">, model: Pick<Model, "slots" | "treble" | "room">) =>
+export const isWhole = (image: Pick<Image, "files" | "writtenBy">, model: Pick<Model, "slots" | "treble" | "room">) =>
   missingParts(image, model).length === 0;

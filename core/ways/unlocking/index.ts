@@ -1,5 +1,5 @@
 import { after, settled } from "~/core/upgrade/state";
-import { systemStarts, throughFastboot } from "../common/rules";
+import { systemStarts, through, throughFastboot } from "../common/rules";
 import { operation, type WayFamily } from "../operation";
 import { bootloaderLocked, permission, unlockPossible } from "./rules";
 import { allowSteps, unlockSteps, waitSteps } from "./steps";
@@ -8,8 +8,10 @@ const allowUnlock = operation("allow-unlock", {
   says: "Allow unlocking in the developer options",
   opens: true,
   next: ["wait-unlock", "unlock"],
+  // A maker's package that a locked device takes may come before it.
+  follows: ["start-and-check"],
   settles: ["unlock.permission"],
-  needs: [unlockPossible, throughFastboot, bootloaderLocked, permission("none"), systemStarts],
+  needs: [unlockPossible, through("fastboot", "download-mode"), bootloaderLocked, permission("none"), systemStarts],
   apply: (s, _e, { model }) => after(s, { permission: model.unlock.waitingDays > 0 ? "asked" : "granted" }),
   cost: () => ({ handsOn: 3, unattended: 0, failure: 0.005 }),
   steps: allowSteps,

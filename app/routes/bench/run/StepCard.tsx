@@ -6,7 +6,9 @@ import { Notice } from "~/app/ui/Notice";
 import type { ReadLog } from "~/core/flashlog/readLog";
 import type { Step } from "~/core/runbook/step";
 import { durationText } from "~/core/runbook/writeSheet";
+import { HoldKeys } from "./HoldKeys";
 import { KeepFields } from "./KeepFields";
+import { SettingsTable } from "./SettingsTable";
 import { StepClock } from "./StepClock";
 
 interface Props {
@@ -67,6 +69,8 @@ export function StepCard({ step, place, count, ran, wrong, words, meaning, tag, 
         {step.title}
       </h2>
       <p className="mt-2 text-xl">{step.says}</p>
+      {step.deed.kind === "flasher" && <SettingsTable key={step.code} settings={step.deed.settings} />}
+      {step.deed.kind === "hands" && step.deed.holds && <HoldKeys key={step.code} holds={step.deed.holds} />}
       {step.command && (
         <div className="my-3 flex flex-wrap items-center gap-2 rounded-md bg-[#25211b] p-3 text-[#f7f2e8]">
           <code className="max-h-64 min-w-0 grow overflow-y-auto text-lg break-all whitespace-pre-wrap">

@@ -21,7 +21,7 @@ export function NeedFields({ kept, wrong }: { kept: NeedText; wrong: Wrong }) {
       </fieldset>
       <fieldset>
         <legend className="label">Takes</legend>
-        {["phone", "tablet"].map((f) => (
+        {["phone", "tablet", "box"].map((f) => (
           <label key={f} className="mr-4">
             <input type="checkbox" name="forms" value={f} defaultChecked={kept.forms.includes(f)} /> {f}s
           </label>

@@ -88,6 +88,7 @@ const FIELDS: readonly {
       { value: "", text: "not known" },
       { value: "phone", text: "phone" },
       { value: "tablet", text: "tablet" },
+      { value: "box", text: "box (beside a screen)" },
     ],
   },
   { name: "launchApi", label: "Sold with Android", hint: "Like 9 or 8.1" },
