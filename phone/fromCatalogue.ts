@@ -16,6 +16,9 @@ export interface PhoneRequest {
   readonly images: readonly Image[];
 }
 
+/** Larger cards were refused where one of 8 GB worked. Common practice, no source. */
+const LARGEST_CARD = 8_100_000_000;
+
 const SYSTEMS = ["official-update", "stock", "rom", "gsi"];
 
 /** Makes a phone out of what is known of a device, as it is now; what is not known gets the model's usual value. */
@@ -149,10 +152,11 @@ export function phoneFromCatalogue(request: PhoneRequest): PhoneState {
             toggleSeen: !locked,
           }
         : null,
+    card: model.card ? { largest: model.card.largest ?? LARGEST_CARD, region: known("device.region") ?? null } : null,
     loader: model.loader ? { chip: known("board.chip") ?? model.loader.chip, rows, list: model.loader.list } : null,
     encryption: {
       kind: model.download?.encryption ?? null,
-      on: kind === "stock" && model.download?.encryption != null,
+      on: known("storage.encrypted") ?? (kind === "stock" && model.download?.encryption != null),
     },
     packages: packagesFromList(list, known("system.cleaned") === list?.id ? removedBy(list) : []),
     offers: own.filter((i) => i.kind === "official-update").map(content),

@@ -1,6 +1,7 @@
 import type { Acts, Held, Seen } from "./acts";
 import { androidHands } from "./android/hands";
 import { bootloaderHands } from "./bootloader/hands";
+import { cardHands } from "./card/hands";
 import { downloadHands } from "./download/hands";
 import { loaderHands } from "./loader/hands";
 import { packageHands } from "./packages/hands";
@@ -15,6 +16,7 @@ export const ACTS: Acts = [
   ...packageHands,
   ...downloadHands,
   ...loaderHands,
+  ...cardHands,
 ];
 
 /**

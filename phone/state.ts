@@ -36,6 +36,14 @@ const Download = z.object({
   toggleSeen: z.boolean().default(false),
 });
 
+/** A card slot: the file of the card that is in it, and the largest it takes, bytes. */
+const CardSlot = z.object({
+  image: z.string().nullable().default(null),
+  inserted: z.boolean().default(false),
+  largest: z.number(),
+  region: z.string().nullable().default(null),
+});
+
 /** What a box or tablet with a loader-type board has beside the rest. */
 const Loader = z.object({
   chip: z.string(),
@@ -107,6 +115,7 @@ export const PhoneState = z.object({
   /** Whose keys lie in the metadata partition; null means freshly formatted. */
   metadata: Data.pick({ kind: true, api: true }).nullable().default(null),
   download: Download.nullable().default(null),
+  card: CardSlot.nullable().default(null),
   loader: Loader.nullable().default(null),
   encryption: Encryption.default(() => Encryption.parse({})),
   packages: PhonePackages.default(() => PhonePackages.parse({})),

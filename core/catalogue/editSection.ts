@@ -37,7 +37,7 @@ function valueFrom(field: Plain, texts: readonly string[]): unknown {
       // What is no number stays text: the schema says so at its place.
       return text === "" ? (field.nullable ? null : undefined) : Number.isNaN(Number(text)) ? text : Number(text);
     case "area":
-      if (field.asIs) return text.replaceAll(/\r\n?/g, "\n");
+      if (field.asIs) return text === "" && field.nullable ? null : text.replaceAll(/\r\n?/g, "\n");
       // Sheets and scripts print it on one line.
       return text.replaceAll(/\s+/g, " ");
     default:

@@ -33,13 +33,15 @@ export const KIND_WORDS: Record<ImageKind, string> = {
 const Digest = z.string().regex(/^[0-9a-f]{64}$/, "A SHA-256 digest has 64 hexadecimal digits");
 
 /** How a stock package is written to a device. */
-export const WrittenBy = z.enum(["parts", "flasher", "rows"]);
+export const WrittenBy = z.enum(["parts", "flasher", "rows", "card", "script"]);
 export type WrittenBy = z.infer<typeof WrittenBy>;
 
 export const WRITTEN_BY_WORDS: Record<WrittenBy, string> = {
   parts: "part by part with fastboot",
   flasher: "tars for the flasher, in download mode",
   rows: "row by row, through the board's loader",
+  card: "from the root of a memory card",
+  script: "by the maker's own bootloader script",
 };
 
 export const ImageFile = z.strictObject({
@@ -90,6 +92,25 @@ export const Image = z
     packages: PackageList.nullable().default(null),
     /** How a stock package is written. */
     writtenBy: WrittenBy.default("parts"),
+    /** For a card update: the folder inside the package that goes to the root of the card. */
+    cardFolder: z
+      .string()
+      .regex(/^[A-Za-z0-9][A-Za-z0-9_-]{0,30}$/, "A folder's name: letters, digits, _ and -, no spaces")
+      .nullable()
+      .default(null),
+    /** For a maker's script: its text as it lies in the package. */
+    script: z.string().min(10).max(40_000).nullable().default(null),
+    /** A ROM that was built for another model: what it says it is, and what it needs under it. */
+    port: z
+      .strictObject({
+        name: z.string().min(1).max(60),
+        modelNumber: z.string().min(1).max(40),
+        codename: z.string().min(1).max(40),
+        /** Full build number of the maker's that has to lie under it; null where storage that is not encrypted is enough. */
+        base: z.string().max(120).nullable().default(null),
+      })
+      .nullable()
+      .default(null),
     /** Chip and revision of the board that a package for a loader is made for. */
     chip: z.string().min(2).max(60).nullable().default(null),
     /** Regions (sales codes) it is made for; empty where the maker makes no difference. */
@@ -159,6 +180,14 @@ export const Image = z
         "chip",
         "A package for a loader says for which chip and revision: two boxes of one name carry different ones",
       );
+    if (image.writtenBy === "card" && !image.cardFolder)
+      say("cardFolder", "A package for a card names the folder that goes to the card's root");
+    if (image.writtenBy === "script" && !image.script)
+      say("script", "A package with a script of its own has its text here, so that it can be read before it is run");
+    if (image.port && (image.kind !== "rom" || image.installs !== "packages"))
+      say("port", "A port is a custom ROM that a custom recovery installs from packages");
+    if (image.port && image.files.length !== 2)
+      say("files", "A port has two packages: the system's, then the vendor's");
     const slots = image.files.flatMap((f) => f.slot ?? []);
     const twice = slots.find((slot, i) => slots.indexOf(slot) !== i);
     if (twice) say("files", `Two files for one slot of the flasher: ${twice}`);

@@ -129,6 +129,11 @@ export const Model = z.strictObject({
     .default([]),
   /** Only for models that are flashed through the maker's download mode. */
   download: DownloadMode.nullable().default(null),
+  /** It takes an update from the root of a memory card: the keys, and the largest card that is known to work, bytes. */
+  card: z
+    .strictObject({ keys: z.string().min(3).max(300), largest: Bytes.nullable().default(null) })
+    .nullable()
+    .default(null),
   /** Only for boxes and tablets with a loader-type board. */
   loader: LoaderBoard.nullable().default(null),
   keys: z.strictObject({ bootloader: z.string().min(3), recovery: z.string().min(3) }),

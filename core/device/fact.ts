@@ -226,6 +226,11 @@ export const FACTS = {
     ask: "Look whether the set-up screen or somebody's data is on it",
     value: z.enum(["donor", "workshop", "clean", "must-format"]),
   },
+  "storage.encrypted": {
+    says: "Storage is encrypted",
+    ask: "Look in Settings, Security whether storage is encrypted",
+    value: yesNo,
+  },
   "hardware.broken": {
     says: "Broken hardware",
     ask: "Try the hardware, and tick what does not work",

@@ -38,6 +38,9 @@ export const StandInLabel = z.object({
   /** For a loader board: the chip it is made for, and the row it was packed for. */
   chip: z.string().optional(),
   partition: z.string().optional(),
+  /** For a port: what it names itself, the build it needs under it, and which of its two packages this is. */
+  port: z.object({ modelNumber: z.string(), codename: z.string(), base: z.string().nullable() }).optional(),
+  pack: z.number().optional(),
   /** A recovery that can't read storage while the system's encryption is on. */
   needsDecrypted: z.boolean().optional(),
 });
@@ -70,6 +73,9 @@ export function labelOf(image: Image, codename: (model: string) => string | unde
     ...(image.regions.length > 0 && { regions: image.regions }),
     ...(image.modelNumbers.length > 0 && { modelNumbers: image.modelNumbers }),
     ...(image.fuse !== null && { fuse: image.fuse }),
+    ...(image.port && {
+      port: { modelNumber: image.port.modelNumber, codename: image.port.codename, base: image.port.base },
+    }),
     ...(image.chip !== null && { chip: image.chip }),
     ...(image.needs.decrypted && { needsDecrypted: true }),
   };
@@ -122,6 +128,7 @@ export function standInBytes(
   const label = {
     ...labelOf(image, codename),
     ...(replacement && { component: replacement.component }),
+    ...(image.port && { pack: image.files.indexOf(file) + 1 }),
     ...(image.writtenBy === "rows" && file.partition !== null && { partition: file.partition }),
   };
   if (file.slot) return slotTar(label, file.slot, file.name, md5);
@@ -140,6 +147,12 @@ export function standInBytes(
       {
         "META-INF/com/android/metadata": [new TextEncoder().encode(metadata), options],
         "stand-in.txt": [line(label), options],
+        // A card's package holds its folder one level down, beside what is not for the card.
+        ...(image.cardFolder && {
+          [`package/${image.cardFolder}/update.bin`]: [line(label), options],
+          [`package/${image.cardFolder}/check.txt`]: [new TextEncoder().encode(`${image.build}\n`), options],
+          "package/read-me.txt": [new TextEncoder().encode("For the person at the bench.\n"), options],
+        }),
       },
       options,
     );

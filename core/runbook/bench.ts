@@ -439,6 +439,8 @@ function gateName(gate: Gate): string {
       return gate.how === "loader" ? "keep-board" : "keep-identity";
     case "kept":
       return "kept-files";
+    case "card":
+      return "card-made";
     case "shell":
       return `shell-${gate.expect.replace(/[^A-Za-z0-9.]+/g, "-").replace(/-$/, "")}`;
     case "measure":

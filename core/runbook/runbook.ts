@@ -104,9 +104,10 @@ export function writeRunbook(request: RunbookRequest): Runbook {
     !["android", "android-without-debugging"].includes(bench.mode)
   )
     start(bench);
+  const named = index.images.get(way.image ?? "")?.image.port;
   bench.hands("check.release", {
     title: `Look: Settings shows Android ${way.release}`,
-    says: `Look on the set-up's first page, or skip through the set-up without an account and without Wi-Fi. It must say Android ${way.release}. Then hand the device to Checkout.`,
+    says: `Look on the set-up's first page, or skip through the set-up without an account and without Wi-Fi. It must say Android ${way.release}.${named ? ` It names itself ${named.name} (${named.modelNumber}): that is right for a port; the label keeps ${modelTitle(model)}.` : ""} Then hand the device to Checkout.`,
     normal: `Android ${way.release}${way.patch ? `, security patch ${way.patch}` : ""}`,
     otherwise: "Another version: choose “something is wrong” and write down what it says",
     usual: 120,

@@ -12,6 +12,7 @@ ADB=@{ADB:-adb}
 FILES=@{FILES:-.}
 PHONE_HANDS=@{PHONE_HANDS:-}
 FLASHER=@{FLASHER:-}
+CARD=@{CARD:-}
 LANE=@{LANE:-}
 KEEP=@{KEEP:-./kept}
 FROM=@{FROM:-1}
@@ -217,6 +218,28 @@ keep_board() {
     value "identity.$row" "$kept_name $(($(wc -c <"$kept"))) $kept_sum"
   done
   printf 'Kept %s files in %s\n' "$#" "$KEEP/$TAG"
+}
+
+# mc_done: what was unpacked for a card is not kept.
+mc_done() { rm -r "$mc_new"; }
+
+# make_card FOLDER ZIP OTHERWISE: the folder of a package at the root of the card; CARD is where it is mounted, or the image of a card.
+make_card() {
+  present "$2"
+  [ -n "$CARD" ] || { printf 'Where is the card mounted (or the file of a card)? '; read -r CARD || stop "No answer. $3"; }
+  [ -e "$CARD" ] || stop "There is no card at $CARD. $3"
+  mc_new=$(mktemp -d) || stop "No folder for unpacking. $3"
+  logged 900 unzip -q "$FILES/$2" -d "$mc_new" || { mc_done; stop "The package $2 can't be unpacked. $3"; }
+  mc_from=$(find "$mc_new" -type d -name "$1" | head -n 1)
+  [ -n "$mc_from" ] && [ -n "$(ls -A "$mc_from")" ] || { mc_done; stop "The package holds no folder $1 with files in it. $3"; }
+  if [ -d "$CARD" ]; then
+    [ ! -e "$CARD/$1" ] || { mc_done; stop "The card holds a folder $1 already: empty the card first. $3"; }
+    cp -r "$mc_from" "$CARD/$1" && sync || { mc_done; stop "The card could not be written. $3"; }
+  else
+    logged 900 mcopy -s -i "$CARD" "$mc_from" ::/ </dev/null || { mc_done; stop "The card could not be written. $3"; }
+  fi
+  mc_done
+  printf 'The folder %s lies at the root of %s\n' "$1" "$CARD"
 }
 
 # kept_file NAME DIGEST OTHERWISE: a file of the device's own is still what was kept.

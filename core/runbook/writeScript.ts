@@ -30,7 +30,8 @@ const word = (w: Word) => {
  * Writes a runbook as a POSIX shell script.
  *
  * The script takes FASTBOOT and ADB (each may hold arguments), FILES (the folder of files), PHONE_HANDS (address that
- * answers for hands; without it the script waits for Enter), FLASHER (address of the stand-in flasher, for practice and
+ * answers for hands; without it the script waits for Enter), CARD (where a memory card is mounted, or the file of
+ * a card), FLASHER (address of the stand-in flasher, for practice and
  * tests; without it a person sets the flasher's window), LANE (address of the lane it reports to), KEEP (the folder
  * for what is saved of the device itself) and REPORT (the
  * file of what happened, as JSON lines) from the environment. It stops at the first gate that fails, with status 1 and a
@@ -132,6 +133,10 @@ function gateLines(gate: Gate, seconds: number, otherwise: string): string[] {
       return [`battery ${gate.how} ${gate.stop} ${gate.floor} ${otherwise}`];
     case "userspace":
       return [`userspace ${gate.must ? "must" : "may"} ${seconds} ${otherwise}`];
+    case "card":
+      return [
+        `make_card ${shellQuote(gate.folder)} ${shellQuote(`${gate.file.image}/${gate.file.name}`)} ${otherwise}`,
+      ];
     case "kept":
       return gate.copies.map((c) => `kept_file ${shellQuote(c.file)} ${c.sha256} ${otherwise}`);
     case "keep":

@@ -19,6 +19,8 @@ export function commandText(step: Pick<Step, "deed">): string | null {
       return "fastboot getvar is-userspace";
     case "battery":
       return gate.how === "dumpsys" ? "adb shell dumpsys battery" : "fastboot getvar battery-level";
+    case "card":
+      return `unzip ${gate.file.image}/${gate.file.name} -d unpacked`;
     case "kept":
       return gate.copies.map((c) => `sha256sum ${c.file}`).join("\n");
     case "keep":

@@ -99,6 +99,7 @@ export const PLANNING_FACTS: readonly FactKey[] = [
   "fuse.level",
   "fuse.blown",
   "board.chip",
+  "storage.encrypted",
   "board.dumped",
   "board.dumped-release",
 ];

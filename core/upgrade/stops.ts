@@ -114,7 +114,11 @@ export class Stops {
 const FINAL: ReadonlySet<ReasonCode> = new Set(["image.other-model", "image.cpu", "image.withdrawn", "image.rooted"]);
 
 /** Reasons by which an operation says only that the image or the device is another operation's. */
-export const ELSEWHERE: ReadonlySet<ReasonCode> = new Set(["flash.other-interface", "stock.other-form"]);
+export const ELSEWHERE: ReadonlySet<ReasonCode> = new Set([
+  "flash.other-interface",
+  "stock.other-form",
+  "port.other-way",
+]);
 
 /** Reasons that say nothing about why a companion can't be had. */
 const FRUITLESS: ReadonlySet<ReasonCode> = new Set([

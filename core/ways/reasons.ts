@@ -1,10 +1,13 @@
+import { cardUpdateReasons } from "./card-update/reasons";
 import { cleanedStockReasons } from "./cleaned-stock/reasons";
 import { commonReasons } from "./common/reasons";
 import { downloadModeReasons } from "./download-mode/reasons";
 import { genericImageReasons } from "./generic-image/reasons";
 import { loaderBoardReasons } from "./loader-board/reasons";
 import { lockingReasons } from "./locking/reasons";
+import { makerScriptReasons } from "./maker-script/reasons";
 import { officialUpdateReasons } from "./official-update/reasons";
+import { portReasons } from "./port/reasons";
 import { recoveryPackagesReasons } from "./recovery-packages/reasons";
 import { stockPackageReasons } from "./stock-package/reasons";
 import { unlockingReasons } from "./unlocking/reasons";
@@ -19,6 +22,9 @@ export const REASON_RULES = {
   ...genericImageReasons,
   ...downloadModeReasons,
   ...loaderBoardReasons,
+  ...makerScriptReasons,
+  ...cardUpdateReasons,
+  ...portReasons,
   ...lockingReasons,
   ...cleanedStockReasons,
 } as const;

@@ -1,12 +1,15 @@
 import type { ImageKind } from "~/core/catalogue/image";
+import { cardUpdateWay } from "./card-update";
 import { cleanData } from "./clean-data";
 import { cleanedStock } from "./cleaned-stock";
 import { downloadMode } from "./download-mode";
 import { genericImage } from "./generic-image";
 import { loaderBoard } from "./loader-board";
 import { locking } from "./locking";
+import { makerScript } from "./maker-script";
 import { officialUpdate } from "./official-update";
 import type { Operation, Together } from "./operation";
+import { port } from "./port";
 import { recoveryPackages } from "./recovery-packages";
 import { rescue } from "./rescue";
 import { stockPackage } from "./stock-package";
@@ -21,6 +24,9 @@ export const WAYS = [
   genericImage,
   downloadMode,
   loaderBoard,
+  makerScript,
+  cardUpdateWay,
+  port,
   cleanData,
   cleanedStock,
   locking,

@@ -25,6 +25,22 @@ const DEVICES = [
     locked: false,
     because: "the group asks for a newer system",
   },
+  {
+    way: "G, loader board, dumped first",
+    tag: "SF-43",
+    batch: "2026-10-families",
+    ends: "hearth3-stock-11",
+    locked: true,
+  },
+  { way: "F, card update", tag: "SF-44", batch: "2026-10-families", ends: "folio9-card-10", locked: true },
+  {
+    way: "F and H, the maker's script, then another model's system",
+    tag: "SF-45",
+    batch: "2026-10-families",
+    ends: "vista-port-13-lorne",
+    locked: false,
+    because: "the group knows what a port is",
+  },
   { way: "K, down a release through stock", tag: "TH-003", ends: "wicklight-14-vesper", locked: false },
 ] as const;
 

@@ -1,3 +1,4 @@
+import { execFileSync } from "node:child_process";
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
@@ -26,7 +27,9 @@ export async function benchThroughPages(
     hands: await freePort(),
     flasher: await freePort(),
   };
-  const flasher = () => new Flasher({ files: standInFolder(), host: "127.0.0.1", port: ports.flasher });
+  const kept = fs.mkdtempSync(path.join(os.tmpdir(), "upshift-kept-"));
+  const flasher = () => new Flasher({ files: standInFolder(), kept, host: "127.0.0.1", port: ports.flasher });
+  const card = path.join(kept, "card.img");
   const server = String(await freePort());
   const phone = new Phone(state, ports);
   await phone.start();
@@ -50,7 +53,15 @@ export async function benchThroughPages(
         expect(answer.status, `${step.code}: ${await answer.text()}`).toBe(200);
       } else if (step.deed.kind === "flasher") {
         const program = flasher();
-        await setAsShown(page, await program.listen());
+        if (step.deed.settings.rows.length) await setRowsAsShown(page, await program.listen());
+        else await setAsShown(page, await program.listen());
+        await program.close();
+      } else if (step.deed.kind === "gate" && step.deed.gate.kind === "card") {
+        makeCardAsShown(await shown.textContent(), step.deed.gate.folder, card);
+        if (phone.state.card) phone.state.card.image = card;
+      } else if (step.deed.kind === "gate" && step.deed.gate.kind === "keep" && step.deed.gate.how === "loader") {
+        const program = flasher();
+        await dumpTo(page, await program.listen(), kept);
         await program.close();
       } else if (step.deed.kind === "gate" && step.deed.gate.kind === "uninstall") {
         await waitForAdb(server, ports.adb);
@@ -75,7 +86,7 @@ export async function benchThroughPages(
         const wanted = step.deed.kind === "gate" ? wantedOf(step.deed.gate) : null;
         if (wanted) expect(result.stdout + result.stderr, step.code).toContain(wanted);
       }
-      if (step.deed.kind === "gate" && step.deed.gate.kind === "keep")
+      if (step.deed.kind === "gate" && step.deed.gate.kind === "keep" && step.deed.gate.how === "adb")
         await keepIdentity(page, step.deed.gate.partitions, [...clients.adb]);
       if (step.caution) await page.getByLabel("Yes, that is meant").check();
       await page.getByRole("button", { name: /^Done/ }).click();
@@ -114,11 +125,71 @@ async function setAsShown(page: Page, address: string) {
       const box = other.getByLabel(name);
       if (/not ticked/.test(value)) await box.uncheck();
       else await box.check();
-    } else await other.getByLabel(name).selectOption(value.trim() === "leave empty" ? "" : value.trim());
+    } else {
+      const slot = other.getByRole("combobox", { name, exact: true });
+      await slot.selectOption(value.trim() === "leave empty" ? "" : value.trim());
+    }
   }
   await other.getByRole("button", { name: "Start" }).click();
   await expect(other.locator("pre")).toContainText("1 succeeded, 0 failed");
   await other.close();
+}
+
+/** Dumps the board in the flasher's window, and picks each file on the bench page. */
+async function dumpTo(page: Page, address: string, folder: string) {
+  const other = await page.context().newPage();
+  await other.goto(`${address}/?edition=board`);
+  await other.getByLabel("Names begin with").fill("by-hand");
+  await other.getByRole("button", { name: "Dump" }).click();
+  await expect(other.locator("pre")).toContainText("images and the partition list dumped");
+  await other.close();
+  for (const group of await page.getByRole("group").all()) {
+    const row = (await group.locator("legend").textContent()) ?? "";
+    await group.getByLabel(/Pick the file/).setInputFiles(path.join(folder, `by-hand-${row}.img`));
+    await expect(group.getByLabel("SHA-256")).toHaveValue(/^[0-9a-f]{64}$/);
+  }
+}
+
+/** Loads the list that the bench page shows, sets every row as its table says, and runs. */
+async function setRowsAsShown(page: Page, address: string) {
+  await page.getByText("The partition list, cleaned").click();
+  const list = (await page.locator("section pre").first().textContent()) ?? "";
+  const rows = await page
+    .getByRole("table", { name: "Slots and ticks of the flasher" })
+    .locator("tr")
+    .evaluateAll((lines) =>
+      lines.map((l) => ({
+        row: l.querySelector("th")?.textContent ?? "",
+        file: l.querySelector("code")?.textContent ?? null,
+      })),
+    );
+  const other = await page.context().newPage();
+  await other.goto(`${address}/?edition=board`);
+  await other.getByLabel("Partition list").fill(list);
+  await other.getByRole("button", { name: "Load the list" }).click();
+  for (const { row, file } of rows) {
+    if (file === null) continue;
+    await other.getByLabel(`${row} ticked`, { exact: true }).check();
+    await other.getByRole("combobox", { name: row, exact: true }).selectOption({ label: file });
+  }
+  await other.getByRole("button", { name: "Run" }).click();
+  await expect(other.locator("pre")).toContainText("download OK");
+  await other.close();
+}
+
+/** Unpacks as the page says, and puts the folder itself on a card of 8 GB. */
+function makeCardAsShown(typed: string | null, folder: string, card: string) {
+  const zip = /^unzip (\S+) -d unpacked/.exec(typed?.trim() ?? "")?.[1];
+  expect(zip).toBeTruthy();
+  const unpacked = fs.mkdtempSync(path.join(os.tmpdir(), "upshift-unpacked-"));
+  const env = { ...process.env, PATH: `${process.env.PATH}:/usr/sbin:/sbin` };
+  const run = (program: string, ...words: string[]) => execFileSync(program, words, { env, stdio: "ignore" });
+  run("unzip", "-q", path.join(standInFolder(), zip ?? ""), "-d", unpacked);
+  const [found] = fs.readdirSync(unpacked, { recursive: true }).filter((f) => path.basename(String(f)) === folder);
+  fs.writeFileSync(card, "");
+  fs.truncateSync(card, 8_000_000_000);
+  run("mkfs.vfat", "-F", "32", card);
+  run("mcopy", "-s", "-i", card, path.join(unpacked, String(found)), "::/");
 }
 
 /** Types each line of the page, and pastes what the client lists afterwards. */

@@ -9,8 +9,9 @@ export function propertiesOf(state: PhoneState): Record<string, string> {
   return {
     "ro.serialno": state.serial,
     "ro.product.manufacturer": state.maker,
-    "ro.product.model": state.modelNumber,
-    "ro.product.device": state.codename,
+    // A port names the model it was built for.
+    "ro.product.model": system?.port?.modelNumber ?? state.modelNumber,
+    "ro.product.device": system?.port?.codename ?? state.codename,
     "ro.product.board": state.board,
     "ro.product.cpu.abi": state.cpu === "arm64" ? "arm64-v8a" : "armeabi-v7a",
     "ro.build.version.release": system?.release ?? "",

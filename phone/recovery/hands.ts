@@ -108,6 +108,7 @@ export const recoveryHands: Acts = [
     },
   ],
   ["recovery.install-image.", installImageToSystem],
+  ["recovery.install-queued.", installQueued],
   ["recovery.install.", installFromStorage],
   [
     "recovery.apply-from-adb",
@@ -155,5 +156,25 @@ function installImageToSystem(state: PhoneState, image: string): Seen {
   const refused = writePartition(state, slotted(state, "system"), content);
   if (refused) return refused;
   state.fresh = true;
+  return null;
+}
+
+/** Installs the two packages of a port in one go; one that is missing is not noticed before the first start. */
+function installQueued(state: PhoneState, image: string): Seen {
+  const off = here(state);
+  if (off) return off;
+  const recovery = runningRecovery(state);
+  if (!isForeign(recovery) || recovery.flavour !== "custom") return "The stock recovery does not install this";
+  const packs = Object.values(state.storage).filter((c) => c.image === image && c.port);
+  const first = packs.find((c) => c.pack === 1) ?? packs[0];
+  if (!first) return "There is no such file on the device";
+  const base = first.port?.base ?? null;
+  const boot = contentOf(state, "boot");
+  if (base !== null && boot?.build !== base) return `Error 7: it needs ${base} under it`;
+  const refused = installPackage(state, first, recovery);
+  const system = contentOf(state, "system");
+  if (refused || !system) return refused;
+  if (!packs.some((c) => c.pack === 2)) system.spoiled = "the port's vendor package was not installed";
+  if (!packs.some((c) => c.pack === 1)) system.spoiled = "the port's system package was not installed";
   return null;
 }

@@ -41,7 +41,7 @@ export class Flasher {
     const words = (status: number, text: string) => say(status, "text/plain", `${text}\n`);
     const { pathname, searchParams } = new URL(request.url ?? "/", "http://flasher");
     if (request.method === "GET" && pathname === "/")
-      return say(200, "text/html", flasherPage(this.place.files, searchParams.get("edition")));
+      return say(200, "text/html", flasherPage(this.place, searchParams.get("edition")));
     if (request.method !== "POST" || !["/run", "/dump"].includes(pathname))
       return words(404, "Ask GET /, POST /run or POST /dump");
     // A page of somebody else's in the same browser can send text, never JSON, without being asked for leave first.

@@ -1,4 +1,4 @@
-import { plannedDevice } from "~/app/server/planning/planning";
+import { indexOf, plannedDevice } from "~/app/server/planning/planning";
 import { type PartitionRoom, readRoom } from "~/core/android/room";
 import { currentValue } from "~/core/device/lookUp";
 import { readReadOut, roomFacts } from "~/core/device/readOut";
@@ -7,6 +7,8 @@ import { type Standing, saveDevice } from "~/store/devices";
 import { appendFacts } from "~/store/facts";
 import { appendRoom } from "~/store/rooms";
 
+const OF_THE_MODEL = ["model.maker", "model.name", "model.number", "model.codename", "model.board"] as const;
+
 /**
  * Writes what a read-out says to a device. One of another device or another model is refused whole.
  *
@@ -14,12 +16,18 @@ import { appendRoom } from "~/store/rooms";
  * @returns what is wrong in words, or null when it was written
  */
 export function takeReadOut(store: Store, standing: Standing, text: string, hand: Hand): string | null {
-  const read = readReadOut(text);
+  const told = readReadOut(text);
+  const read = { ...told, facts: new Map(told.facts) };
   if (read.kind === "nothing" || read.facts.size === 0)
     return "This holds no read-out. Paste the whole output of “adb shell getprop” or “fastboot getvar all”";
   if (read.serial && standing.serial && read.serial !== standing.serial)
     return `This read-out is of another device: its serial number ends ${read.serial.slice(-4)}, ${standing.tag} ends ${standing.serial.slice(-4)}. Nothing was saved: check the label and the lead`;
   const known = plannedDevice(store, standing);
+  const running = currentValue(known.facts, "system.image");
+  const port = running === undefined ? null : (indexOf(store).images.get(running)?.image.port ?? null);
+  // A port names the model it was built for: what it says of itself says nothing of this device.
+  if (port && read.facts.get("model.codename") === port.codename)
+    for (const key of OF_THE_MODEL) read.facts.delete(key);
   const codename = read.facts.get("model.codename");
   if (
     known.model &&

@@ -13,6 +13,7 @@ import {
   throughFastboot,
 } from "../common/rules";
 import { failureOf, imageOperation, type WayFamily } from "../operation";
+import { isNoPort } from "../port/rules";
 import {
   downgradeAllowed,
   freshRom,
@@ -86,6 +87,7 @@ const installRom = imageOperation("install-rom", "rom", {
     suitsModel,
     notWithdrawn,
     rootAllowed,
+    isNoPort,
     romFits,
     packageFits,
     notRunningAlready,

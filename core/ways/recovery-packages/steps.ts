@@ -34,7 +34,7 @@ export function flashRecoverySteps({ bench }: Steps, { image }: IndexedImage) {
 }
 
 /** A recovery that is on the device already is started by keys. */
-function intoRecovery({ bench, recovery }: Steps) {
+export function intoRecovery({ bench, recovery }: Steps) {
   if (bench.mode === "recovery") return;
   bench.keysToRecovery(recovery?.title ?? "the recovery");
   bench.wantAdb("recovery", "Replug. If it stays silent, start the recovery again by keys");
@@ -68,7 +68,7 @@ export function installRomSteps(steps: Steps, { image }: IndexedImage) {
   installPackage(bench, image, 300, "Copies the ROM and installs it. Leave the package zipped.");
 }
 
-function wipeAdvanced(bench: Bench) {
+export function wipeAdvanced(bench: Bench) {
   bench.hands("recovery.wipe-advanced", {
     title: "Wipe cache, dalvik, system and data",
     says: "Wipe, Advanced: tick exactly cache, dalvik, system, data. Leave everything else alone.",

@@ -45,6 +45,7 @@ const flashStock = imageOperation("flash-stock", "stock", {
 
 const startAndCheck = operation("start-and-check", {
   says: "Start it and test Wi-Fi and mobile",
+  withoutComputer: true,
   next: ["relock", "take-update", "factory-reset"],
   needs: [freshStock],
   // The set-up was walked through: the workshop's Wi-Fi is on it until it is reset or locked.

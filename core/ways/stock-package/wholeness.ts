@@ -19,6 +19,8 @@ export function missingParts(
     return (["bootloader", "system", "region-wipe"] as const)
       .filter((slot) => !image.files.some((f) => f.slot === slot))
       .map((slot) => SLOT_WORDS[slot]);
+  // A card holds the maker's update as one piece: everything, or it is refused by the device.
+  if (image.writtenBy === "card") return [];
   const wanted = ["boot", "system"];
   if (model.treble) wanted.push("vbmeta");
   if (!model.slots && model.room.recovery !== null) wanted.push("recovery");
