@@ -115,6 +115,8 @@ export const PhoneState = z.object({
   /** Whose keys lie in the metadata partition; null means freshly formatted. */
   metadata: Data.pick({ kind: true, api: true }).nullable().default(null),
   download: Download.nullable().default(null),
+  /** File of the stick that lies beside it. */
+  stick: z.string().nullable().default(null),
   card: CardSlot.nullable().default(null),
   loader: Loader.nullable().default(null),
   encryption: Encryption.default(() => Encryption.parse({})),

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { NO_OWN_SCHOOLS, OwnSchools } from "~/core/policy/schools";
 import { boardListProblems } from "./boardList";
 import { Api, Bytes, Cpu, Hardware, Provenance, Slug } from "./common";
 import { FlasherEdition } from "./flasherSlots";
@@ -141,6 +142,8 @@ export const Model = z.strictObject({
   stockRestoresRecovery: z.boolean().default(false),
   /** A recorded success of going down a release without stock in between. */
   directDowngrade: z.boolean().default(false),
+  /** What the house has otherwise on this model. */
+  schools: OwnSchools.default(NO_OWN_SCHOOLS),
   /** What is peculiar to it, and where on the way it shows. */
   quirks: z.array(Quirk).max(40).default([]),
   ...Provenance,

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { NO_OWN_SCHOOLS, OwnSchools } from "~/core/policy/schools";
 import { Api, Hardware, IsoDate, Provenance, Slug } from "./common";
 
 /** An app that must run, with what it asks of a device. */
@@ -25,6 +26,8 @@ export const Need = z.strictObject({
   apps: z.array(App).min(1),
   hardware: z.array(Hardware).default([]),
   forms: z.array(z.enum(["phone", "tablet", "box"])).default(["phone", "tablet"]),
+  /** What this group has otherwise than the house. */
+  schools: OwnSchools.default(NO_OWN_SCHOOLS),
   note: z.string().max(400).default(""),
   /** What the floor was at a time, for a forecast; in any order. */
   history: z

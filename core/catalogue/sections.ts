@@ -1,3 +1,4 @@
+import { OWN_SCHOOLS, SCHOOLS } from "~/core/policy/schools";
 import { HARDWARE_WORDS, Hardware } from "./common";
 import { FACET_WORDS } from "./facets";
 import { EDITION_WORDS, SLOT_WORDS } from "./flasherSlots";
@@ -90,6 +91,14 @@ export const MODEL_SECTIONS: readonly Section[] = [
       { at: "unlock.consequences", label: "What never comes back", kind: "lines", hint: "One a line" },
       { at: "makerLock", label: "The maker has an activation lock of its own", kind: "yes-no", nullable: true },
       { at: "relock", label: "A wholly stock device may be locked again", kind: "yes-no" },
+      ...OWN_SCHOOLS.map((key) => ({
+        at: `schools.${key}`,
+        label: `${SCHOOLS[key].question}, on this model`,
+        kind: "choice" as const,
+        nullable: true,
+        options: SCHOOLS[key].sides.map((s) => ({ value: s.value, text: s.says })),
+        hint: "Empty: as the house has it",
+      })),
       ...PROVENANCE,
     ],
   },

@@ -79,6 +79,82 @@ export const SCHOOLS = {
     default: "once",
     why: "the client tells when a part did not go through; writing all twice doubles the time and the wear for a part that was right already.",
   }),
+  wipeAfter: school({
+    question: "Formatting after the system too",
+    sides: [
+      { value: "where-due", says: "where the rule is so: generic image, port, another release" },
+      { value: "always", says: "always, to be sure" },
+    ],
+    default: "where-due",
+    why: "a ROM that was sideloaded onto freshly formatted data finds it clean; a second format only takes time, and on the rest it is done by rule.",
+  }),
+  encryption: school({
+    question: "Forced encryption",
+    sides: [
+      { value: "where-demanded", says: "off only where the recovery can't work with it" },
+      { value: "leave", says: "always left on; files come on a stick" },
+      { value: "off", says: "always switched off" },
+    ],
+    default: "where-demanded",
+    why: "encrypted storage protects its next owner when the device is lost; it goes off only where nothing can be installed otherwise, by the model's own method.",
+  }),
+  slotsWritten: school({
+    question: "Which slots a stock package goes to",
+    sides: [
+      { value: "both", says: "bootloader, radio and small parts to both, system to the active one" },
+      { value: "active", says: "everything to the active slot only" },
+    ],
+    default: "both",
+    why: "a device that falls back to its other slot must find firmware there that starts; the large system part is written once, to the slot that is used.",
+  }),
+  gsiFlavour: school({
+    question: "Which flavour of generic image first",
+    sides: [
+      { value: "by-device", says: "lightly patched on newer devices with fastboot, heavily patched on the rest" },
+      { value: "light", says: "lightly patched first, everywhere" },
+      { value: "heavy", says: "heavily patched first, everywhere" },
+    ],
+    default: "by-device",
+    why: "vendor parts of older and of download-mode devices need the patches that newer ones stumble over; after a failed run the other flavour is the one to try.",
+  }),
+  newest: school({
+    question: "Newest or steady",
+    sides: [
+      { value: "steady", says: "without open faults first, then the newer release" },
+      { value: "newest", says: "the newest release, faults or not" },
+    ],
+    default: "steady",
+    why: "who receives a device wants a camera that works more than a number in Settings; the newest release with an open fault comes back to the bench.",
+  }),
+  backup: school({
+    question: "What a recovery backs up first",
+    sides: [
+      { value: "identity", says: "the partitions that make the device itself" },
+      { value: "system-too", says: "those, and boot and system; never user data" },
+      { value: "nothing", says: "nothing, it is being wiped" },
+    ],
+    default: "identity",
+    why: "what makes the device itself can't be fetched anywhere else, so it is saved always; user data never, because it is the donor's and not ours to keep.",
+  }),
+  errorSeven: school({
+    question: "“Error 7” on a services add-on",
+    sides: [
+      { value: "look", says: "look whether the services are there" },
+      { value: "stop", says: "stop, as on a ROM" },
+    ],
+    default: "look",
+    why: "with some recoveries the add-on says it and is installed all the same; on a ROM or firmware it always means another device, another base or no room.",
+  }),
+  host: school({
+    question: "What the bench works with",
+    sides: [
+      { value: "computer", says: "a computer" },
+      { value: "second-phone", says: "a second phone with an OTG lead" },
+      { value: "none", says: "neither: only what a device does by itself" },
+    ],
+    default: "computer",
+    why: "a computer takes every way; a second phone runs the same commands and asks to be allowed again after every restart; without either, updates, resets and cards are left.",
+  }),
   cleaning: school({
     question: "Cleaning the stock system",
     sides: [
@@ -108,8 +184,27 @@ export const SchoolFields = {
   wayBack: side<Side<"wayBack">>(SCHOOLS.wayBack),
   wipeBefore: side<Side<"wipeBefore">>(SCHOOLS.wipeBefore),
   repeatWrite: side<Side<"repeatWrite">>(SCHOOLS.repeatWrite),
+  wipeAfter: side<Side<"wipeAfter">>(SCHOOLS.wipeAfter),
+  encryption: side<Side<"encryption">>(SCHOOLS.encryption),
+  slotsWritten: side<Side<"slotsWritten">>(SCHOOLS.slotsWritten),
+  gsiFlavour: side<Side<"gsiFlavour">>(SCHOOLS.gsiFlavour),
+  newest: side<Side<"newest">>(SCHOOLS.newest),
+  backup: side<Side<"backup">>(SCHOOLS.backup),
+  errorSeven: side<Side<"errorSeven">>(SCHOOLS.errorSeven),
+  host: side<Side<"host">>(SCHOOLS.host),
   cleaning: side<Side<"cleaning">>(SCHOOLS.cleaning),
 } satisfies Record<SchoolKey, z.ZodType>;
+
+/** Schools that a receiving group or a model may have otherwise than the house. */
+export const OWN_SCHOOLS = ["root", "relock"] as const satisfies readonly SchoolKey[];
+
+/** Sides that a group or a model has of its own; what it does not name is the house's. */
+export const OwnSchools = z.strictObject({
+  root: z.enum(["never", "allowed"]).nullable().default(null),
+  relock: z.enum(["when-stock", "never"]).nullable().default(null),
+});
+export type OwnSchools = z.infer<typeof OwnSchools>;
+export const NO_OWN_SCHOOLS: OwnSchools = { root: null, relock: null };
 
 /** The chosen side of a school in words. */
 export function sideWords(key: SchoolKey, value: string): string {

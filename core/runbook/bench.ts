@@ -51,12 +51,13 @@ export class Bench {
 
   private add(code: string, deed: Deed, saying: Saying) {
     const quirks = this.quirksHere(code);
+    const host = this.policy.host === "second-phone" ? onSecondPhone(deed) : "";
     const taken = this.steps.filter((s) => s.code === code || s.code.startsWith(`${code}#`)).length;
     this.steps.push({
       code: taken ? `${code}#${taken + 1}` : code,
       operation: this.operation,
       title: saying.title,
-      says: quirks.length ? `${saying.says} On this model: ${quirks.join("; ")}.` : saying.says,
+      says: `${saying.says}${host}${quirks.length ? ` On this model: ${quirks.join("; ")}.` : ""}`,
       deed,
       normal: saying.normal,
       otherwise: saying.otherwise,
@@ -423,6 +424,17 @@ export class Bench {
   }
 }
 
+/** Commands that change the mode: behind them a second phone asks anew. */
+const CHANGES_MODE: readonly Word[] = ["reboot", "reboot-bootloader", "sideload"];
+
+/** What is different where a second phone stands in for the computer. */
+function onSecondPhone(deed: Deed): string {
+  if (deed.kind === "flasher") return " On the second phone: its flasher application, the same files, slots and ticks.";
+  if (deed.kind !== "command") return "";
+  const again = CHANGES_MODE.includes(deed.words[0]) ? " Behind this the connection has to be allowed again." : "";
+  return ` Typed on the second phone, over the OTG lead; the files lie on it, unpacked.${again}`;
+}
+
 function gateName(gate: Gate): string {
   switch (gate.kind) {
     case "digests":
@@ -439,6 +451,8 @@ function gateName(gate: Gate): string {
       return gate.how === "loader" ? "keep-board" : "keep-identity";
     case "kept":
       return "kept-files";
+    case "stick":
+      return "stick-made";
     case "card":
       return "card-made";
     case "shell":

@@ -30,6 +30,17 @@ export const wantUnlocked = (bench: Bench) =>
 
 /** Saves the partitions that make the device itself, before anything but the recovery is written. */
 export function backUpIdentity(bench: Bench) {
+  const { backup } = bench.policy;
+  if (backup === "nothing") return;
+  if (backup === "system-too")
+    bench.hands("recovery.backup-system", {
+      title: "Back up boot and system as well",
+      says: "In the recovery's backup menu tick boot and system only, to a stick; never user data: it is the donor's.",
+      normal: "A folder with the device's tag on the stick",
+      otherwise: "No room on the stick: take a larger one, or go on without this",
+      usual: 300,
+      latest: 1200,
+    });
   const { identity } = bench.model;
   if (identity.length > 0) {
     bench.gate(
@@ -73,7 +84,10 @@ export function installPackage(bench: Bench, image: Image, seconds: number, says
     title: `Install ${image.title}`,
     says: `${says} In the recovery: Install, choose ${file.name}, swipe.`,
     normal: "Ends with “done” or status 0",
-    otherwise: "“Error 7” on a ROM or firmware: wrong device, wrong base or no room. Stop and note the line above it",
+    otherwise:
+      image.kind === "services" && bench.policy.errorSeven === "look"
+        ? "“Error 7” here is often harmless: restart into the recovery and look whether the services are on system; if not, take a smaller add-on"
+        : "“Error 7”: wrong device, wrong base or no room. Stop and note the line above it",
     usual: seconds,
     latest: seconds * 3,
   });

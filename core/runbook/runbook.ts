@@ -1,9 +1,11 @@
 import { describeRelease, releaseOf } from "~/core/android/releases";
 import type { Image } from "~/core/catalogue/image";
 import { type Model, modelTitle } from "~/core/catalogue/model";
+import type { Need } from "~/core/catalogue/need";
 import { maskNumber } from "~/core/device/imei";
 import type { CurrentFacts } from "~/core/device/lookUp";
 import { currentValue } from "~/core/device/lookUp";
+import { policyFor } from "~/core/policy/ownSchools";
 import type { Policy } from "~/core/policy/policy";
 import type { CatalogueIndex } from "~/core/upgrade/catalogueIndex";
 import { oddsText } from "~/core/upgrade/odds";
@@ -27,7 +29,10 @@ export interface RunbookRequest {
   readonly facts: CurrentFacts;
   readonly way: Way;
   readonly index: CatalogueIndex;
+  /** The house's; the model's own sides and those of the group count before it. */
   readonly policy: Policy;
+  /** The group that receives it. */
+  readonly need?: Need | null;
   /** What was kept of the device earlier; none where it does not say. */
   readonly copies?: readonly IdentityCopy[];
 }
@@ -42,7 +47,8 @@ const refsOf = (image: Image): FileRef[] =>
  * @throws RangeError when the way names an image that the catalogue does not have
  */
 export function writeRunbook(request: RunbookRequest): Runbook {
-  const { facts, way, tag, policy, index } = request;
+  const { facts, way, tag, index } = request;
+  const policy = policyFor(request.policy, request.model, request.need ?? null);
   const device = planDeviceOf(request.model, facts);
   const { model } = device;
   const bounds = way.operations.map(({ kind, image }): Bound => {

@@ -40,3 +40,55 @@ test("writing each part once or twice: the second write is the same command, rig
   expect(once.length).toBeGreaterThan(5);
   expect(writes("twice")).toEqual(once.flatMap((c) => [c, c]));
 });
+
+test("formatting after the system: a sideloaded ROM is formatted once more only where the house wants it", () => {
+  const formats = (wipeAfter: Policy["wipeAfter"]) =>
+    sheetOf("TH-017", "wicklight-15-m7", { wipeAfter }).filter((s) => s.code.startsWith("recovery.format-data")).length;
+  expect(formats("where-due")).toBe(1);
+  expect(formats("always")).toBe(2);
+});
+
+test("forced encryption: off by the model's method where demanded; always left on, the image comes on a stick", () => {
+  const of = (encryption: Policy["encryption"]) =>
+    sheetOf("SF-42", "plainsong-14-arm64-small", { encryption }).map((s) => s.code);
+  expect(of("where-demanded").filter((c) => c.startsWith("recovery.encryption-off"))).toHaveLength(2);
+  expect(of("off").filter((c) => c.startsWith("recovery.encryption-off"))).toHaveLength(2);
+  const left = of("leave");
+  expect(left.some((c) => c.startsWith("recovery.encryption-off"))).toBe(false);
+  expect(left).toContain("gate.stick-made");
+  expect(left.some((c) => c.startsWith("adb.push"))).toBe(false);
+});
+
+test("slots of a stock package: bootloader and radio to both, or everything to the active one", () => {
+  const both = (slotsWritten: Policy["slotsWritten"]) =>
+    sheetOf("TH-003", "vista20-stock-12", { slotsWritten }).filter((s) => commandText(s)?.includes("--slot=all"))
+      .length;
+  expect(both("both")).toBeGreaterThan(3);
+  expect(both("active")).toBe(0);
+});
+
+test("backup: identity always, the system too, or nothing", () => {
+  const of = (backup: Policy["backup"]) => codes({ backup }).filter((c) => /keep-identity|backup/.test(c));
+  expect(of("identity")).toEqual(["gate.keep-identity"]);
+  expect(of("system-too")).toEqual(["recovery.backup-system", "gate.keep-identity"]);
+  expect(of("nothing")).toEqual([]);
+});
+
+test("“error 7” on an add-on: look, or stop; on a ROM it is always a stop", () => {
+  const says = (errorSeven: Policy["errorSeven"], image: string) =>
+    sheetOf("TH-009", "tallgrass-11-lumen", { errorSeven }).find((s) => s.code === `recovery.install.${image}`)
+      ?.otherwise;
+  expect(says("look", "larder-11-arm64")).toContain("look whether the services are on system");
+  expect(says("stop", "larder-11-arm64")).toContain("wrong device, wrong base or no room");
+  expect(says("look", "tallgrass-11-lumen")).toContain("wrong device, wrong base or no room");
+});
+
+test("a second phone as the host: the same commands, said for it, and the connection is allowed again behind a restart", () => {
+  const [computer, second] = (["computer", "second-phone"] as const).map((host) =>
+    sheetOf("TH-021", "plainsong-14-arm64", { host }),
+  );
+  expect(second.map((s) => commandText(s))).toEqual(computer.map((s) => commandText(s)));
+  const restart = second.find((s) => s.code.startsWith("fastboot.reboot-fastboot"));
+  expect(restart?.says).toContain("the connection has to be allowed again");
+  expect(computer.some((s) => s.says.includes("second phone"))).toBe(false);
+});

@@ -13,6 +13,7 @@ FILES=@{FILES:-.}
 PHONE_HANDS=@{PHONE_HANDS:-}
 FLASHER=@{FLASHER:-}
 CARD=@{CARD:-}
+STICK=@{STICK:-}
 LANE=@{LANE:-}
 KEEP=@{KEEP:-./kept}
 FROM=@{FROM:-1}
@@ -218,6 +219,15 @@ keep_board() {
     value "identity.$row" "$kept_name $(($(wc -c <"$kept"))) $kept_sum"
   done
   printf 'Kept %s files in %s\n' "$#" "$KEEP/$TAG"
+}
+
+# fill_stick FILE OTHERWISE: a file to the root of the stick; STICK is where it is mounted, or the image of a stick.
+fill_stick() {
+  present "$1"
+  [ -n "$STICK" ] || { printf 'Where is the stick mounted (or the file of a stick)? '; read -r STICK || stop "No answer. $2"; }
+  [ -e "$STICK" ] || stop "There is no stick at $STICK. $2"
+  if [ -d "$STICK" ]; then cp "$FILES/$1" "$STICK/" && sync || stop "The stick could not be written. $2"
+  else logged 900 mcopy -o -i "$STICK" "$FILES/$1" ::/ </dev/null || stop "The stick could not be written. $2"; fi
 }
 
 # mc_done: what was unpacked for a card is not kept.

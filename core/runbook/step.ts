@@ -61,6 +61,8 @@ export const Gate = z.discriminatedUnion("kind", [
     .readonly(),
   /** The folder of a package at the root of a card. */
   z.object({ kind: z.literal("card"), folder: z.string(), file: FileRef }).readonly(),
+  /** A file at the root of a stick. */
+  z.object({ kind: z.literal("stick"), file: FileRef }).readonly(),
   /** Files that were kept of this device, each with its digest, before they are given back. */
   z.object({ kind: z.literal("kept"), copies: list(IdentityCopy) }).readonly(),
   /** Asks Android by a command; its answer must hold a text. */

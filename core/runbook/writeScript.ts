@@ -31,7 +31,7 @@ const word = (w: Word) => {
  *
  * The script takes FASTBOOT and ADB (each may hold arguments), FILES (the folder of files), PHONE_HANDS (address that
  * answers for hands; without it the script waits for Enter), CARD (where a memory card is mounted, or the file of
- * a card), FLASHER (address of the stand-in flasher, for practice and
+ * a card), STICK (the same for a stick), FLASHER (address of the stand-in flasher, for practice and
  * tests; without it a person sets the flasher's window), LANE (address of the lane it reports to), KEEP (the folder
  * for what is saved of the device itself) and REPORT (the
  * file of what happened, as JSON lines) from the environment. It stops at the first gate that fails, with status 1 and a
@@ -133,6 +133,8 @@ function gateLines(gate: Gate, seconds: number, otherwise: string): string[] {
       return [`battery ${gate.how} ${gate.stop} ${gate.floor} ${otherwise}`];
     case "userspace":
       return [`userspace ${gate.must ? "must" : "may"} ${seconds} ${otherwise}`];
+    case "stick":
+      return [`fill_stick ${shellQuote(`${gate.file.image}/${gate.file.name}`)} ${otherwise}`];
     case "card":
       return [
         `make_card ${shellQuote(gate.folder)} ${shellQuote(`${gate.file.image}/${gate.file.name}`)} ${otherwise}`,

@@ -19,6 +19,8 @@ export function commandText(step: Pick<Step, "deed">): string | null {
       return "fastboot getvar is-userspace";
     case "battery":
       return gate.how === "dumpsys" ? "adb shell dumpsys battery" : "fastboot getvar battery-level";
+    case "stick":
+      return null;
     case "card":
       return `unzip ${gate.file.image}/${gate.file.name} -d unpacked`;
     case "kept":

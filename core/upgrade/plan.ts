@@ -4,6 +4,7 @@ import { CLEARANCE_STATES, type ClearanceState } from "~/core/clearance/states";
 import { DANGERS, type DangerKind } from "~/core/device/danger";
 import { FACTS } from "~/core/device/fact";
 import type { CurrentFacts } from "~/core/device/lookUp";
+import { policyFor } from "~/core/policy/ownSchools";
 import type { Policy } from "~/core/policy/policy";
 import { type CatalogueIndex, IDENTITY_FACTS, type IndexedImage } from "./catalogueIndex";
 import { asClause } from "./clause";
@@ -56,7 +57,9 @@ export function planDevice(
   experienceOf?: ExperienceOf,
 ): Plan {
   const gate = planGate(request, index);
-  return "plan" in gate ? gate.plan : planCleared(gate.model, request, index, policy, experienceOf?.(gate.model));
+  return "plan" in gate
+    ? gate.plan
+    : planCleared(gate.model, request, index, policyFor(policy, gate.model, request.need), experienceOf?.(gate.model));
 }
 
 /**

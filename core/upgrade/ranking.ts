@@ -102,13 +102,22 @@ const RANK: Record<RankKey, (a: Way, b: Way, policy: Policy) => number> = {
   bytes: (a, b) => a.bytes - b.bytes,
 };
 
+/** The house's order; where it wants the newest, faults count behind the release. */
+function orderOf({ rank, newest }: Policy): readonly RankKey[] {
+  const release = rank.indexOf("release");
+  if (newest === "steady" || release < 0) return rank;
+  const others = rank.filter((key) => key !== "steady");
+  const at = others.indexOf("release") + 1;
+  return [...others.slice(0, at), "steady", ...others.slice(at)];
+}
+
 /**
  * Orders two ways by the policy: the first aspect in which they differ decides.
  *
  * @returns negative when `a` is the better one
  */
 export function compareWays(a: Way, b: Way, policy: Policy): number {
-  for (const key of policy.rank) {
+  for (const key of orderOf(policy)) {
     const difference = RANK[key](a, b, policy);
     if (difference !== 0) return difference;
   }
@@ -121,5 +130,5 @@ export function compareWays(a: Way, b: Way, policy: Policy): number {
 
 /** The aspect that puts `a` before `b` under the policy, for the sentence "before the next because…". */
 export function decidingAspect(a: Way, b: Way, policy: Policy): RankKey | null {
-  return policy.rank.find((key) => RANK[key](a, b, policy) !== 0) ?? null;
+  return orderOf(policy).find((key) => RANK[key](a, b, policy) !== 0) ?? null;
 }

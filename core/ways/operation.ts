@@ -2,8 +2,8 @@ import type { ImageKind } from "~/core/catalogue/image";
 import type { Policy } from "~/core/policy/policy";
 import type { Steps } from "~/core/runbook/steps";
 import type { CatalogueIndex, IndexedImage } from "~/core/upgrade/catalogueIndex";
-import type { Fails, Outcome, ReasonCode } from "~/core/upgrade/outcome";
-import type { ImageSituation, Rule, Situation } from "~/core/upgrade/rule";
+import { type Fails, fails, HOLDS, type Outcome, type ReasonCode } from "~/core/upgrade/outcome";
+import { type ImageSituation, type Rule, rule, type Situation } from "~/core/upgrade/rule";
 import type { PlanDevice, PlanState, SystemKind } from "~/core/upgrade/state";
 
 /** What an operation takes. Minutes, days, share of failure 0 to 1, wipes, marks that stay. */
@@ -42,7 +42,7 @@ interface Spec<C, E> extends About {
   /** All must hold, in the order they are told to people. */
   readonly needs: readonly Rule<C>[];
   readonly apply: (state: PlanState, entry: E, device: PlanDevice, index: CatalogueIndex) => PlanState;
-  readonly cost: (entry: E, device: PlanDevice) => OperationCost;
+  readonly cost: (entry: E, device: PlanDevice, policy: Policy) => OperationCost;
   /** Writes what is done at the bench. */
   readonly steps: (steps: Steps, entry: E) => void;
   /** What has to be said on the sheet and beside the way; null where nothing. */
@@ -94,6 +94,16 @@ export interface Operation<K extends string = string> extends About {
 const readsOf = (needs: readonly { readonly reads: readonly (keyof PlanState)[] }[]) =>
   new Set(needs.flatMap((rule) => rule.reads));
 
+/** What goes over a lead needs something at its other end: a computer, or a second phone. */
+const atTheBench = rule([], ({ policy }) =>
+  policy.host === "none"
+    ? fails("host.none", "This needs a computer or a second phone at the bench, and the house has neither (policy)")
+    : HOLDS,
+);
+
+const withHost = <C>({ needs, withoutComputer }: { needs: readonly Rule<C>[]; withoutComputer?: true }) =>
+  withoutComputer ? needs : [...needs, atTheBench as unknown as Rule<C>];
+
 const NO_STATE = {} as PlanState;
 
 type Needs<C> = Readonly<Record<Which, readonly Rule<C>[]>>;
@@ -119,7 +129,7 @@ class BoundOperation<C extends Situation, E extends IndexedImage | null> impleme
     private readonly context: C,
   ) {
     this.open = context as { state: PlanState };
-    this.cost = spec.cost(entry, context.device);
+    this.cost = spec.cost(entry, context.device, context.policy);
   }
 
   private said: string | null | undefined;
@@ -158,7 +168,7 @@ class BoundOperation<C extends Situation, E extends IndexedImage | null> impleme
 
 /** An operation that takes no image. */
 export function operation<const K extends string>(kind: K, spec: Spec<Situation, null>): Operation<K> {
-  const needs = needsOf(spec.needs);
+  const needs = needsOf(withHost(spec));
   const self: Operation<K> = {
     ...spec,
     kind,
@@ -176,7 +186,7 @@ export function imageOperation<const K extends string>(
   image: ImageKind,
   spec: Spec<ImageSituation, IndexedImage>,
 ): Operation<K> {
-  const needs = needsOf(spec.needs);
+  const needs = needsOf(withHost(spec));
   const self: Operation<K> = {
     ...spec,
     kind,

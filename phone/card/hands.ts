@@ -1,6 +1,6 @@
 import fs from "node:fs";
 import { compareFirmware } from "~/core/android/firmwareVersion";
-import { findLabel, type StandInLabel } from "~/core/files/standIn";
+import { findLabel, readStandIn, type StandInLabel } from "~/core/files/standIn";
 import type { Acts, Seen } from "~/phone/acts";
 import { startSystem, wipeData } from "~/phone/boot";
 import { type Content, note, type PhoneState } from "~/phone/state";
@@ -45,7 +45,21 @@ function writeAll(state: PhoneState, label: StandInLabel) {
   note(state, `updated from the card: ${label.image}`);
 }
 
+/** What fingers do with cards and sticks. */
 export const cardHands: Acts = [
+  [
+    "stick.plug-in.",
+    (s, image) => {
+      if (s.mode !== "recovery") return "Nothing shows the stick: the recovery does not run";
+      if (!s.stick) return "There is no stick";
+      // A stick is read past the encryption of the device's own storage.
+      const bytes = readFromCard(s.stick, `${image}.img`);
+      const content = bytes && readStandIn(bytes);
+      if (!content) return "The stick does not hold the image";
+      s.storage[`/usb/${image}.img`] = { ...content.label, size: content.size, verificationOff: false, spoiled: null };
+      return null;
+    },
+  ],
   [
     "card.insert",
     (s) => {

@@ -43,6 +43,10 @@ export const recoveryHands: Acts = [
     (s) => here(s) ?? (isForeign(runningRecovery(s)) ? null : "The stock recovery has no backup menu"),
   ],
   [
+    "recovery.backup-system",
+    (s) => here(s) ?? (isForeign(runningRecovery(s)) ? null : "The stock recovery has no backup menu"),
+  ],
+  [
     "recovery.wipe-advanced",
     (s) => {
       const off = here(s);
@@ -147,9 +151,10 @@ function installImageToSystem(state: PhoneState, image: string): Seen {
   const off = here(state);
   if (off) return off;
   if (!isForeign(runningRecovery(state))) return "The stock recovery has no such menu";
-  const closed = storageClosed(state);
+  const onStick = Object.entries(state.storage).find(([at, c]) => at.startsWith("/usb/") && c.image === image)?.[1];
+  const closed = onStick ? null : storageClosed(state);
   if (closed) return `There is no file: ${closed}`;
-  const content = Object.values(state.storage).find((c) => c.image === image);
+  const content = onStick ?? Object.values(state.storage).find((c) => c.image === image);
   if (!content) return "There is no such file on the device";
   if (content.kind !== "gsi") return "This is no image of a system";
   if (content.size > (state.rooms.system ?? 0)) return "Not enough room on system";

@@ -74,6 +74,7 @@ export function runbookOf(store: Store, tag: string): RunbookAnswer {
       way,
       index: indexOf(store),
       policy: readPolicy(store).policy,
+      need: planned.need,
       copies: identityCopies(store, standing.id),
     });
     return { ok: true, runbook, way, accepted: accepted !== null, done: 0 };

@@ -17,6 +17,7 @@ export const commonReasons = {
   "bootloader.locked": "What the maker did not sign is written only with the bootloader unlocked",
   "bootloader.unknown": "Whether the bootloader is locked must be known",
   "flash.other-interface": "A step goes through the interface that its model is flashed through",
+  "host.none": "What goes over a lead needs a computer or a second phone at the bench",
   "fact.contradicted": "What was read and what was said later must agree: the device is read again",
   "fact.open": "What a plan rests on must be known",
   "build.unknown": "The full build number must be known where a file has to match it",

@@ -144,10 +144,10 @@ const installFromRecovery = imageOperation("install-gsi-recovery", "gsi", {
       whole: false,
       assumed: overStock(s),
     }),
-  cost: (e, d) => ({
+  cost: (e, d, policy) => ({
     handsOn: 8,
     unattended: Math.max(3, writeMinutes(e.bytes, d)),
-    failure: failureOf(e, patchingSuits(e.image.generic.patching, d.model) === false ? 0.14 : 0.08),
+    failure: failureOf(e, patchingSuits(e.image.generic.patching, d.model, policy.gsiFlavour) === false ? 0.14 : 0.08),
     wipes: 1,
   }),
   caution: (_e, { model }) =>
@@ -206,5 +206,6 @@ export const downloadMode = {
     "recovery.wipe-keys",
     "recovery.restart-recovery",
     "recovery.install-image.",
+    "stick.plug-in.",
   ],
 } as const satisfies WayFamily;

@@ -127,7 +127,9 @@ export function writeRecoverySteps(steps: Steps, { image }: IndexedImage) {
 /** Forced encryption goes off by the model's own method, where the recovery can't read storage with it. */
 function switchEncryptionOff({ bench }: Steps, recovery: Image) {
   const kind = bench.model.download?.encryption ?? null;
-  if (kind === null || !recovery.needs.decrypted) return;
+  const { encryption } = bench.policy;
+  if (kind === null || encryption === "leave") return;
+  if (encryption === "where-demanded" && !recovery.needs.decrypted) return;
   const about = {
     normal: "Done, without an error in red",
     otherwise: "An error in red: restart into the recovery and do it again",
@@ -173,20 +175,48 @@ function intoRecovery({ bench, recovery }: Steps) {
   restartRecovery(bench);
 }
 
+function bringOnStick(bench: Bench, image: Image) {
+  const file = filesOf(image)[0];
+  bench.gate(
+    { kind: "stick", file },
+    {
+      title: `Put ${file.name} on a stick`,
+      says: "FAT32 takes files below 4 GB; a larger image needs a stick with exFAT. The unpacked image goes to the root of the stick.",
+      normal: "The file is on the stick, with its full size",
+      otherwise: "Too large for the stick's file system: format it as exFAT, or take a smaller image",
+      usual: 240,
+      latest: 1200,
+      neededBy: "installing the image",
+    },
+  );
+  bench.hands(`stick.plug-in.${image.id}`, {
+    title: "Stick into the device",
+    says: "With the OTG lead. In the recovery: Mount, tick the stick; Select storage: the stick.",
+    normal: `${file.name} is listed`,
+    otherwise: "The stick is not listed: another lead, another stick",
+    usual: 60,
+    latest: 300,
+  });
+}
+
 export function imageFromRecoverySteps(steps: Steps, { image }: IndexedImage) {
   const { bench } = steps;
   intoRecovery(steps);
   const file = filesOf(image)[0];
   const seconds = writeSeconds(bench, image, file);
-  bench.command("adb", ["push", { file: `${image.id}/${file.name}` }, `/sdcard/${file.name}`], {
-    title: `Copy ${image.title}`,
-    says: "Copies the unpacked image to the device.",
-    normal: "1 file pushed",
-    otherwise:
-      "Names that look random, or 0 bytes of storage: it is still encrypted. Format data, restart into the recovery, copy again; else bring the file on a stick",
-    usual: Math.max(5, Math.round(file.bytes / 20_000_000)),
-    latest: Math.max(300, Math.round(file.bytes / 4_000_000)),
-  });
+  // What stays encrypted can't be written to by a recovery that does not read it: the image comes from outside.
+  if (bench.policy.encryption === "leave" && bench.model.download?.encryption && steps.recovery?.needs.decrypted)
+    bringOnStick(bench, image);
+  else
+    bench.command("adb", ["push", { file: `${image.id}/${file.name}` }, `/sdcard/${file.name}`], {
+      title: `Copy ${image.title}`,
+      says: "Copies the unpacked image to the device.",
+      normal: "1 file pushed",
+      otherwise:
+        "Names that look random, or 0 bytes of storage: it is still encrypted. Format data, restart into the recovery, copy again; else bring the file on a stick",
+      usual: Math.max(5, Math.round(file.bytes / 20_000_000)),
+      latest: Math.max(300, Math.round(file.bytes / 4_000_000)),
+    });
   bench.hands(`recovery.install-image.${image.id}`, {
     title: `Install ${image.title} as an image, to system`,
     says: `In the recovery: Install, Install image, choose ${file.name}, target system. Tick nothing else. Swipe.`,

@@ -99,10 +99,10 @@ const installGsi = imageOperation("install-gsi", "gsi", {
       assumed: overStock(s),
     }),
   // 5–15 min over the lead by the handbook; the write rate decides within that.
-  cost: (e, d) => ({
+  cost: (e, d, policy) => ({
     handsOn: 5,
     unattended: Math.max(5, Math.min(15, writeMinutes(e.expanded, d))),
-    failure: failureOf(e, patchingSuits(e.image.generic.patching, d.model) === false ? 0.14 : 0.08),
+    failure: failureOf(e, patchingSuits(e.image.generic.patching, d.model, policy.gsiFlavour) === false ? 0.14 : 0.08),
   }),
   caution: (_e, { model }) =>
     model.form === "phone"

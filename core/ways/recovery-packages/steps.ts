@@ -52,6 +52,7 @@ export function installRomSteps(steps: Steps, { image }: IndexedImage) {
     intoRecovery(steps);
     formatInRecovery(bench);
     sideload(bench, image, 420);
+    if (bench.policy.wipeAfter === "always") formatInRecovery(bench);
     return;
   }
   intoRecovery(steps);

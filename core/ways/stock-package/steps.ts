@@ -10,12 +10,12 @@ export function flashStockSteps({ bench, build, slot }: Steps, { image }: Indexe
   const { model } = bench;
   bench.toBootloader();
   wantUnlocked(bench);
-  const both = model.slots ? ["--slot=all"] : [];
+  const both = model.slots && bench.policy.slotsWritten === "both" ? ["--slot=all"] : [];
   for (const part of FIRST) {
     const file = fileOn(image, part);
     if (!file) continue;
     bench.flash(part, file, writeSeconds(bench, image, file), both, {
-      title: model.slots ? `Write ${part} to both slots` : `Write ${part}`,
+      title: both.length ? `Write ${part} to both slots` : `Write ${part}`,
     });
     bench.command("fastboot", ["reboot", "bootloader"], {
       title: "Restart the bootloader",

@@ -4,6 +4,16 @@ import { useState } from "react";
 /** Name, bytes and digest of each file that was saved; picking the files fills them in, and nothing of what is in them leaves this page. */
 export function KeepFields({ partitions }: { readonly partitions: readonly string[] }) {
   const [seen, setSeen] = useState<Readonly<Record<string, { file: string; bytes: string; sha256: string }>>>({});
+  /** Several files at once: each goes to the row its name ends with. */
+  const pickAll = async (files: FileList | null) => {
+    for (const file of files ?? []) {
+      const stem = file.name.replace(/\.[^.]*$/, "");
+      const row = partitions
+        .filter((p) => stem === p || stem.endsWith(`-${p}`) || stem.endsWith(`_${p}`))
+        .sort((a, b) => b.length - a.length)[0];
+      if (row) await pick(row, file);
+    }
+  };
   const pick = async (partition: string, file: File | undefined) => {
     if (!file) return;
     const digest = await sha256(new Uint8Array(await file.arrayBuffer()));
@@ -11,6 +21,15 @@ export function KeepFields({ partitions }: { readonly partitions: readonly strin
   };
   return (
     <div className="space-y-3">
+      {partitions.length > 3 && (
+        <label className="block">
+          <span className="label">
+            Pick all {partitions.length} files at once: each is measured here, told by the end of its name, and sent
+            nowhere
+          </span>
+          <input type="file" multiple onChange={(e) => pickAll(e.target.files)} className="field" />
+        </label>
+      )}
       {partitions.map((partition) => {
         const filled = seen[partition];
         const name = (field: string) => `copy.${partition}.${field}`;

@@ -1,5 +1,6 @@
-import { AreaField, TextField } from "~/app/ui/Field";
+import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
 import { HARDWARE_WORDS, Hardware } from "~/core/catalogue/common";
+import { OWN_SCHOOLS, SCHOOLS } from "~/core/policy/schools";
 import type { NeedText, Wrong } from "./needForm";
 
 /** The group's part of a need: everything but its apps. */
@@ -28,6 +29,18 @@ export function NeedFields({ kept, wrong }: { kept: NeedText; wrong: Wrong }) {
         ))}
         {wrong.forms && <p className="wrong">{wrong.forms}</p>}
       </fieldset>
+      {OWN_SCHOOLS.map((key) => (
+        <ChoiceField
+          key={key}
+          label={`${SCHOOLS[key].question}, for this group`}
+          name={`schools.${key}`}
+          defaultValue={kept.schools[key]}
+          options={[
+            { value: "", text: "as the house has it" },
+            ...SCHOOLS[key].sides.map((s) => ({ value: s.value, text: s.says })),
+          ]}
+        />
+      ))}
       <AreaField
         label="What the floor was"
         name="history"

@@ -3,6 +3,7 @@ import { Hardware } from "~/core/catalogue/common";
 import { Need } from "~/core/catalogue/need";
 import { readAppTable } from "~/core/catalogue/readApps";
 import { slugOf } from "~/core/catalogue/slug";
+import type { OWN_SCHOOLS } from "~/core/policy/schools";
 
 export type Wrong = Readonly<Record<string, string>>;
 
@@ -17,6 +18,7 @@ export interface NeedText {
   readonly lowest: string;
   readonly hardware: readonly string[];
   readonly forms: readonly string[];
+  readonly schools: Readonly<Record<(typeof OWN_SCHOOLS)[number], string>>;
 }
 
 export function textOfForm(form: FormData): NeedText {
@@ -31,6 +33,7 @@ export function textOfForm(form: FormData): NeedText {
     lowest: text("lowest"),
     hardware: form.getAll("hardware").map(String),
     forms: form.getAll("forms").map(String),
+    schools: { root: text("schools.root"), relock: text("schools.relock") },
   };
 }
 
@@ -44,6 +47,7 @@ export const textOfNeed = (need: Need): NeedText => ({
   lowest: "",
   hardware: need.hardware,
   forms: need.forms,
+  schools: { root: need.schools.root ?? "", relock: need.schools.relock ?? "" },
 });
 
 export const EMPTY: NeedText = {
@@ -56,6 +60,7 @@ export const EMPTY: NeedText = {
   lowest: "",
   hardware: [],
   forms: ["phone", "tablet"],
+  schools: { root: "", relock: "" },
 };
 
 /** Lines "date, level": the level as an API level or a release. */
@@ -100,6 +105,7 @@ export function needOfText(
     on: today,
     hardware: text.hardware.filter((h) => Hardware.safeParse(h).success),
     forms: text.forms,
+    schools: { root: text.schools.root || null, relock: text.schools.relock || null },
     history: history.points,
     apps: before?.apps ?? first?.apps ?? [],
   });

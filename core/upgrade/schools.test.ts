@@ -1,0 +1,119 @@
+import { currentFacts } from "~/core/device/lookUp";
+import { DEFAULT_POLICY, type Policy } from "~/core/policy/policy";
+import type { OwnSchools } from "~/core/policy/schools";
+import { operationOf } from "~/core/ways/registry";
+import { demoCatalogue } from "~/demo/catalogue";
+import { demoScenario, scenarioFacts } from "~/demo/scenario";
+import { makeCatalogue, makeFacts, makeImage, makeModel, makeNeed } from "~/testing/catalogueEntries";
+import { indexCatalogue } from "./catalogueIndex";
+import { planDevice } from "./plan";
+import type { Taught } from "./search";
+
+// Schools that change the plan: both sides, side by side.
+
+const FACTS = makeFacts({
+  "model.number": "N-m",
+  "android.release": "9",
+  "build.number": "B-9",
+  "system.kind": "stock",
+  "bootloader.locked": true,
+  "firmware.version": "F2",
+  "accounts.on": false,
+});
+const GiB = 1_073_741_824;
+const vbmeta = makeImage({ id: "vb", kind: "verification", models: ["m"], build: "B-9" }, 28);
+const gsi = (id: string, patching: "light" | "heavy", api = 33) =>
+  makeImage({ id, kind: "gsi", cpu: "arm64", generic: { binder: null, slots: null, patching }, services: true }, api);
+
+interface World {
+  readonly images: ReturnType<typeof makeImage>[];
+  readonly policy?: Partial<Policy>;
+  readonly need?: OwnSchools;
+  readonly model?: OwnSchools;
+  readonly taught?: Taught;
+}
+
+function best({ images, policy = {}, need, model, taught }: World) {
+  const m = makeModel({ id: "m", ...(model && { schools: model }) });
+  const index = indexCatalogue(makeCatalogue({ models: [m], images: [vbmeta, ...images] }));
+  const wants = makeNeed({ hardware: ["wifi"], ...(need && { schools: need }) });
+  const request = { facts: FACTS, clearance: "confirmed-clear" as const, need: wants };
+  return planDevice(request, index, { ...DEFAULT_POLICY, ...policy }, () => taught);
+}
+
+test("flavour of a generic image: by device, or one side everywhere; after failed runs the other is proposed", () => {
+  const images = [gsi("light", "light"), gsi("heavy", "heavy")];
+  expect(best({ images }).best?.image).toBe("light");
+  expect(best({ images, policy: { gsiFlavour: "heavy" } }).best?.image).toBe("heavy");
+  expect(best({ images, policy: { gsiFlavour: "light" } }).best?.image).toBe("light");
+  const taught: Taught = {
+    cost: ({ image }, usual) => (image === "light" ? { ...usual, failure: 0.5 } : usual),
+    learned: () => null,
+  };
+  expect(best({ images, taught }).best?.image).toBe("heavy");
+});
+
+test("newest or steady: an open fault puts the newer release behind, or does not", () => {
+  const fault = { hardware: "camera", models: [], says: "Camera is dark" };
+  const newer = makeImage({ ...gsi("newer", "light", 34), faults: [fault] }, 34);
+  const images = [newer, gsi("steady", "light", 33)];
+  expect(best({ images }).best?.image).toBe("steady");
+  expect(best({ images, policy: { newest: "newest" } }).best?.image).toBe("newer");
+});
+
+test("root: the house never, a group that asks for it does; the group's word counts before the model's", () => {
+  const rooted = makeImage({ ...gsi("rooted", "light", 34), rooted: true }, 34);
+  const images = [rooted];
+  const own = (root: "never" | "allowed"): OwnSchools => ({ root, relock: null });
+  expect(best({ images }).best?.image).not.toBe("rooted");
+  expect(best({ images }).stops.find((s) => s.image === "rooted")?.code).toBe("image.rooted");
+  expect(best({ images, need: own("allowed") }).best?.image).toBe("rooted");
+  expect(best({ images, model: own("allowed") }).best?.image).toBe("rooted");
+  expect(best({ images, model: own("allowed"), need: own("never") }).best?.image).not.toBe("rooted");
+});
+
+test("relock: the model's or the group's own side counts before the house's", () => {
+  const stock = makeImage(
+    {
+      id: "stock",
+      kind: "stock",
+      models: ["m"],
+      build: "B-11",
+      firmware: "F3",
+      services: true,
+      files: ["boot", "recovery", "vbmeta", "system"].map((partition) => ({
+        name: `${partition}.img`,
+        partition,
+        bytes: GiB / 8,
+        expanded: null,
+      })),
+    },
+    30,
+  );
+  const locks = (world: Partial<World>) =>
+    best({ images: [stock], ...world }).best?.operations.some((o) => o.kind === "relock");
+  expect(locks({})).toBe(true);
+  expect(locks({ need: { root: null, relock: "never" } })).toBe(false);
+  expect(locks({ model: { root: null, relock: "never" } })).toBe(false);
+  expect(locks({ model: { root: null, relock: "never" }, need: { root: null, relock: "when-stock" } })).toBe(true);
+});
+
+test("without a computer and a second phone only what a device does by itself is left, and the rest says so", () => {
+  const index = indexCatalogue(demoCatalogue());
+  const policy = { ...DEFAULT_POLICY, host: "none" as const };
+  let ways = 0;
+  let said = 0;
+  for (const d of demoScenario().devices) {
+    const need = index.needs.get(d.need);
+    if (!need) continue;
+    const facts = currentFacts(scenarioFacts(d, "2026-11-16T00:00:00Z", "x"));
+    const plan = planDevice({ facts, clearance: "confirmed-clear", need }, index, policy);
+    for (const o of plan.ways.flatMap((w) => w.operations)) {
+      ways++;
+      expect(operationOf(o.kind).withoutComputer).toBe(true);
+    }
+    said += plan.stops.filter((s) => s.code === "host.none").length;
+  }
+  expect(ways).toBeGreaterThan(40);
+  expect(said).toBeGreaterThan(20);
+});
