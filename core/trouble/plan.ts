@@ -16,34 +16,34 @@ export interface Where {
 }
 
 /** How it goes on behind the steps. */
-export type Then =
+export type Next =
   /** The open step is tried again, or one before it; `place` is the step the run goes back to. */
   | { readonly kind: "back"; readonly place: number; readonly says: string }
   /** The open step is done by what was done. */
   | { readonly kind: "on"; readonly says: string }
   /** The run ends; the device is planned anew as what it is then. */
-  | { readonly kind: "end"; readonly result: "broken" | "dead" | "starts"; readonly says: string };
+  | { readonly kind: "end"; readonly result: "does-not-start" | "dead" | "starts"; readonly says: string };
 
 export interface TroublePlan {
   readonly seen: SeenTrouble;
   readonly is: string;
   readonly steps: readonly Step[];
-  readonly then: Then;
+  readonly next: Next;
   /** What is done when the steps did not help. */
-  readonly still: Then;
+  readonly still: Next;
 }
 
 /** What a remedy is written with. */
 export interface Remedy {
   /** Whether it can be seen at this step of this sheet at all. */
   readonly fits: (where: Where) => boolean;
-  readonly write: (bench: Bench, where: Where) => { readonly then: Then; readonly still?: Then };
+  readonly write: (bench: Bench, where: Where) => { readonly next: Next; readonly still?: Next };
 }
 
 /** The run ends and the same engine plans the rescue: stock package, format, or parts. */
-export const RESCUE: Then = {
+export const RESCUE: Next = {
   kind: "end",
-  result: "broken",
+  result: "does-not-start",
   says: "End the run as “does not start”: the device is planned anew, with the maker's package where there is one",
 };
 
@@ -62,6 +62,6 @@ export function planTrouble(seen: SeenTrouble, where: Where): TroublePlan {
   if (!remedy.fits(where)) throw new RangeError(`“${SEEN[seen].says}” can't be seen at this step`);
   const bench = new Bench(where.model, modeAt(where.runbook.steps, where.place), where.serial, where.policy);
   bench.beginOperation(where.runbook.steps[where.place]?.operation ?? -1);
-  const { then, still } = remedy.write(bench, where);
-  return { seen, is: SEEN[seen].is, steps: bench.steps, then, still: still ?? RESCUE };
+  const { next, still } = remedy.write(bench, where);
+  return { seen, is: SEEN[seen].is, steps: bench.steps, next, still: still ?? RESCUE };
 }

@@ -1,7 +1,8 @@
-import type { Bench } from "~/core/runbook/bench";
+import type { Bench, DeviceMode } from "~/core/runbook/bench";
 import { eraseData, formatInRecovery, ofSlot, start } from "~/core/runbook/commonSteps";
 import type { Step } from "~/core/runbook/step";
-import { RESCUE, type Remedy, type Then, type Where } from "./plan";
+import { modeAt } from "./modeAt";
+import { type Next, RESCUE, type Remedy, type Where } from "./plan";
 import type { SeenTrouble } from "./seen";
 
 const open = ({ runbook, place }: Where): Step | undefined => runbook.steps[place];
@@ -12,12 +13,12 @@ const isFastboot = ({ model }: Where) => model.flash === "fastboot";
 const lastBefore = ({ runbook, place }: Where, pattern: RegExp) =>
   runbook.steps.findLastIndex((s, i) => i <= place && pattern.test(s.code));
 
-const backTo = (where: Where, place: number, says: string): Then => ({
+const backTo = (where: Where, place: number, says: string): Next => ({
   kind: "back",
   place,
   says: `${says}: back to step ${place + 1}, “${where.runbook.steps[place].title}”`,
 });
-const again = (where: Where, says: string): Then => backTo(where, where.place, says);
+const again = (where: Where, says: string): Next => backTo(where, where.place, says);
 
 /** First step that writes the system that should run: fastboot, recovery, flasher or card. */
 const WRITES =
@@ -47,6 +48,18 @@ function format(bench: Bench, where: Where) {
   formatInRecovery(bench);
 }
 
+/** From a device on which nothing starts to the mode that a step is done in. */
+function goTo(bench: Bench, mode: DeviceMode) {
+  if (mode === "bootloader") bench.toBootloader();
+  else if (mode === "userspace") bench.toUserspace();
+  else if (mode === "download") bench.toDownload();
+  else if (mode === "loader") bench.toLoader();
+  else if (mode === "recovery") {
+    bench.keysToRecovery("the recovery that was written");
+    bench.wantAdb("recovery");
+  }
+}
+
 function forceRestart(bench: Bench) {
   bench.hands("keys.start", {
     title: "Force one restart",
@@ -65,7 +78,7 @@ export const REMEDIES: Record<SeenTrouble, Remedy> = {
       forceRestart(bench);
       format(bench, where);
       start(bench);
-      return { then: again(where, "When the set-up comes"), still: RESCUE };
+      return { next: again(where, "When the set-up comes"), still: RESCUE };
     },
   },
   "restarts-again": {
@@ -83,17 +96,16 @@ export const REMEDIES: Record<SeenTrouble, Remedy> = {
           latest: 300,
         });
       start(bench);
-      return { then: again(where, "When the set-up comes") };
+      return { next: again(where, "When the set-up comes") };
     },
   },
   "start-screen-only": {
     fits: (where) => isStart(where) && firstWrite(where) >= 0,
     write(bench, where) {
+      const first = firstWrite(where);
       bench.mode = "off";
-      if (isFastboot(where)) bench.toBootloader();
-      else if (where.model.flash === "download-mode") bench.toDownload();
-      else bench.toLoader();
-      return { then: backTo(where, firstWrite(where), "Write it again") };
+      goTo(bench, modeAt(where.runbook.steps, first));
+      return { next: backTo(where, first, "Write it again") };
     },
   },
   "stock-recovery": {
@@ -103,7 +115,7 @@ export const REMEDIES: Record<SeenTrouble, Remedy> = {
       if (where.model.flash === "download-mode") bench.toDownload();
       else bench.toBootloader();
       const place = lastBefore(where, /flash-recovery|flasher\.recovery/);
-      return { then: backTo(where, place, "Write the recovery again and be quicker with the keys") };
+      return { next: backTo(where, place, "Write the recovery again and be quicker with the keys") };
     },
   },
   "error-seven-system": {
@@ -118,9 +130,9 @@ export const REMEDIES: Record<SeenTrouble, Remedy> = {
         latest: 300,
       });
       return {
-        then: {
+        next: {
           kind: "end",
-          result: "broken",
+          result: "does-not-start",
           says: "End the run with that line as what you see: nothing is forced. The device is planned anew, with the right base first",
         },
       };
@@ -130,7 +142,7 @@ export const REMEDIES: Record<SeenTrouble, Remedy> = {
     fits: (where) => /^recovery\.install\./.test(code(where)) && isAddOn(where),
     write(bench, where) {
       bench.mode = "recovery";
-      if (where.policy.errorSeven === "stop") return { then: RESCUE };
+      if (where.policy.errorSeven === "stop") return { next: RESCUE };
       bench.command("adb", ["shell", "ls", "/system/product/priv-app", "/system/priv-app"], {
         title: "Look whether the services are there",
         says: "Lists what the add-on should have brought.",
@@ -141,10 +153,10 @@ export const REMEDIES: Record<SeenTrouble, Remedy> = {
         mayFail: true,
       });
       return {
-        then: { kind: "on", says: "They are there: say done, the line was harmless here" },
+        next: { kind: "on", says: "They are there: say done, the line was harmless here" },
         still: {
           kind: "end",
-          result: "broken",
+          result: "does-not-start",
           says: "They are missing: end the run and take a smaller add-on at Match",
         },
       };
@@ -165,7 +177,7 @@ export const REMEDIES: Record<SeenTrouble, Remedy> = {
       });
       bench.wantAdb("recovery");
       const push = lastBefore(where, /^adb\.push/);
-      return { then: push >= 0 ? backTo(where, push, "Copy again") : again(where, "Try again") };
+      return { next: push >= 0 ? backTo(where, push, "Copy again") : again(where, "Try again") };
     },
   },
   "format-errors": {
@@ -184,7 +196,7 @@ export const REMEDIES: Record<SeenTrouble, Remedy> = {
           latest: 120,
           mayFail: partition === "metadata",
         });
-      return { then: { kind: "on", says: "Both are erased: say done" } };
+      return { next: { kind: "on", says: "Both are erased: say done" } };
     },
   },
   "erase-errors": {
@@ -202,7 +214,7 @@ export const REMEDIES: Record<SeenTrouble, Remedy> = {
         latest: 60,
         mayFail: true,
       });
-      return { then: again(where, "Then go on") };
+      return { next: again(where, "Then go on") };
     },
   },
   "nothing-on-computer": {
@@ -233,7 +245,7 @@ export const REMEDIES: Record<SeenTrouble, Remedy> = {
       bench.mode = "off";
       if (isFastboot(where) && /^(gate\.(serialno|unlocked|product)|fastboot\.)/.test(code(where)))
         bench.toBootloader();
-      return { then: again(where, "When it is listed") };
+      return { next: again(where, "When it is listed") };
     },
   },
   dark: {
@@ -241,7 +253,7 @@ export const REMEDIES: Record<SeenTrouble, Remedy> = {
     write(bench, where) {
       bench.hands("check.charged", {
         title: "Keys for 30 s, then 30 minutes of charge",
-        says: "Hold power for 30 s, then power and volume down for 30 s. Then charge it for 30 minutes with the original charger. Hot or swelling: off the charger, set it aside.",
+        says: "Hold power for 30 s, then power and volume down for 30 s. Next charge it for 30 minutes with the original charger. Hot or swelling: off the charger, set it aside.",
         normal: "A charging picture, or it starts",
         otherwise: "Dark still: go on here",
         usual: 1900,
@@ -254,10 +266,10 @@ export const REMEDIES: Record<SeenTrouble, Remedy> = {
       else if (where.model.flash === "download-mode") bench.toDownload();
       else bench.toBootloader();
       return {
-        then: {
+        next: {
           ...RESCUE,
           says: "It answers in that mode: end the run as “does not start”, the rescue is planned from there",
-        } as Then,
+        } as Next,
         still: {
           kind: "end",
           result: "dead",

@@ -6,10 +6,12 @@ import { Notice } from "~/app/ui/Notice";
 import type { ReadLog } from "~/core/flashlog/readLog";
 import type { Step } from "~/core/runbook/step";
 import { durationText } from "~/core/runbook/writeSheet";
+import { SEEN, type SeenTrouble } from "~/core/trouble/seen";
 import { HoldKeys } from "./HoldKeys";
 import { KeepFields } from "./KeepFields";
 import { SettingsTable } from "./SettingsTable";
 import { StepClock } from "./StepClock";
+import { SeenPicker } from "./Trouble";
 
 interface Props {
   readonly step: Step & { readonly command: string | null; readonly instead: readonly string[] };
@@ -23,10 +25,13 @@ interface Props {
   readonly meaning: ReadLog | null;
   readonly tag: string;
   readonly note?: string;
+  /** What can be seen to be wrong here, and what of it was picked. */
+  readonly pick: readonly SeenTrouble[];
+  readonly picked: SeenTrouble | null;
 }
 
 /** One step, large: what to do, the exact command, the clock, done or something is wrong. */
-export function StepCard({ step, place, count, ran, wrong, words, meaning, tag, note }: Props) {
+export function StepCard({ step, place, count, ran, wrong, words, meaning, tag, note, pick, picked }: Props) {
   const done = useRef<HTMLButtonElement>(null);
   const begin = useRef<HTMLButtonElement>(null);
   const trouble = useRef<HTMLDetailsElement>(null);
@@ -124,6 +129,7 @@ export function StepCard({ step, place, count, ran, wrong, words, meaning, tag, 
               <VerdictLine read={meaning} />
             </div>
           )}
+          <SeenPicker pick={pick} picked={picked} />
           <p className="my-2">
             <Link to={`/bench/${tag}/log?step=${place + 1}`}>Read what it said, line by line</Link>
           </p>
@@ -168,11 +174,12 @@ export function StepCard({ step, place, count, ran, wrong, words, meaning, tag, 
               )}
             </div>
           </Form>
-          <details ref={trouble} className="mt-4" open={Boolean(note) || undefined}>
+          <details ref={trouble} className="mt-4" open={Boolean(note) || picked !== null || undefined}>
             <summary className="cursor-pointer font-semibold text-signal">
               <TriangleAlert className="inline" size={18} aria-hidden="true" /> Something is wrong{" "}
               <kbd className="text-xs">!</kbd>
             </summary>
+            <SeenPicker pick={pick} picked={picked} />
             <p className="mt-2">
               <Link to={`/bench/${tag}/log?step=${place + 1}`}>It said something: have it read</Link>
             </p>
@@ -180,7 +187,12 @@ export function StepCard({ step, place, count, ran, wrong, words, meaning, tag, 
               <input type="hidden" name="place" value={place} />
               <label className="block">
                 <span className="label">What do you see?</span>
-                <textarea name="note" rows={3} className="field" defaultValue={note} />
+                <textarea
+                  name="note"
+                  rows={3}
+                  className="field"
+                  defaultValue={note ?? (picked ? SEEN[picked].says : "")}
+                />
               </label>
               <p className="flex flex-wrap gap-2">
                 <button type="submit" name="act" value="wrong" className="btn-warn">

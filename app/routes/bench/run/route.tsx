@@ -1,6 +1,7 @@
 import { data, Form, Link, redirect } from "react-router";
 import { acceptedOf } from "~/app/server/bench/accepted";
 import { actAtBench } from "~/app/server/bench/actAtBench";
+import { goBackTo } from "~/app/server/bench/goBackTo";
 import { readCopies } from "~/app/server/bench/readCopies";
 import { runbookOf } from "~/app/server/bench/runbooks";
 import { takeReport } from "~/app/server/bench/takeReport";
@@ -16,6 +17,7 @@ import { contextOfStep } from "~/core/flashlog/context";
 import { readLog } from "~/core/flashlog/readLog";
 import { commandText, insteadTexts } from "~/core/runbook/writeSheet";
 import { findStanding } from "~/store/devices";
+import { readPolicy } from "~/store/policy";
 import { positionOf, stepsOf } from "~/store/runs";
 import type { Route } from "./+types/route";
 import { BeforeRun } from "./BeforeRun";
@@ -25,6 +27,8 @@ import { lastWords, tracesOf } from "./queries";
 import { ReportDrop } from "./ReportDrop";
 import { StepCard } from "./StepCard";
 import { StepRail } from "./StepRail";
+import { TroubleSteps } from "./Trouble";
+import { troubleAt } from "./trouble";
 
 export function loader({ params, request }: Route.LoaderArgs) {
   const standing = findStanding(db(), params.tag);
@@ -58,6 +62,13 @@ export function loader({ params, request }: Route.LoaderArgs) {
     ran: position?.begunAt ? (now(db()).getTime() - Date.parse(position.begunAt)) / 1000 : null,
     step: step ? { ...step, command: commandText(step), instead: insteadTexts(step) } : null,
     words,
+    trouble: troubleAt(
+      planned,
+      runbook,
+      step && position ? position.place : null,
+      readPolicy(db()).policy,
+      new URL(request.url).searchParams.get("seen"),
+    ),
     /** What the client's last words mean, in this step. */
     meaning: words && runbook && position ? readLog(words, contextOfStep(runbook, position.place)) : null,
     titles: runbook?.steps.map((s) => s.title) ?? [],
@@ -81,6 +92,11 @@ export async function action({ request, params }: Route.ActionArgs) {
   }
   const copies = readCopies(form);
   if (typeof copies === "string") return refuse(copies, 400);
+  const hand = handOf(request);
+  if (act === "back-to") {
+    const wrong = goBackTo(db(), params.tag, Number(form.get("place")), Number(form.get("to")), hand);
+    return wrong ? refuse(wrong) : redirect(here);
+  }
   const asked = {
     act,
     place: Number(form.get("place") ?? 0),
@@ -90,7 +106,7 @@ export async function action({ request, params }: Route.ActionArgs) {
     copies,
     packages: String(form.get("packages") ?? ""),
   };
-  const wrong = actAtBench(db(), params.tag, asked, handOf(request));
+  const wrong = actAtBench(db(), params.tag, asked, hand);
   if (wrong) return refuse(wrong);
   return redirect(act === "end" ? `/devices/${params.tag}` : here);
 }
@@ -157,18 +173,23 @@ export default function BenchRun({ loaderData, actionData }: Route.ComponentProp
       )}
       {!gate && step && position && (
         <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-5 xl:grid-cols-[minmax(0,1fr)_17rem]">
-          <StepCard
-            step={step}
-            place={position.place}
-            count={count}
-            ran={loaderData.ran}
-            wrong={position.wrong}
-            words={loaderData.words}
-            meaning={loaderData.meaning}
-            tag={tag}
-            note={actionData?.act === "end" ? undefined : actionData?.note}
-            key={`${position.place}${position.wrong ?? ""}`}
-          />
+          <div>
+            <StepCard
+              pick={loaderData.trouble.pick}
+              picked={loaderData.trouble.shown?.seen ?? null}
+              step={step}
+              place={position.place}
+              count={count}
+              ran={loaderData.ran}
+              wrong={position.wrong}
+              words={loaderData.words}
+              meaning={loaderData.meaning}
+              tag={tag}
+              note={actionData?.act === "end" ? undefined : actionData?.note}
+              key={`${position.place}${position.wrong ?? ""}`}
+            />
+            {loaderData.trouble.shown && <TroubleSteps trouble={loaderData.trouble.shown} place={position.place} />}
+          </div>
           <StepRail titles={loaderData.titles} place={position.place} />
         </div>
       )}
