@@ -53,17 +53,29 @@ const commandsIn = (text: string) => text.split(/\s*(?:\|\||&&|[;|])\s*/).filter
 const HARMLESS =
   /^@?(?:#.*|::.*|rem\b.*|echo\b.*|@echo\b.*|pause\b.*|exit\b.*|set(?:local)?\b.*|endlocal\b.*|cd\b.*|title\b.*|color\b.*|cls\b.*|if\b(?!.*fastboot).*|else\b.*|fi\b.*|then\b.*|do\b|done\b|[a-z_]\w*=[^\s]*|sleep\b.*|timeout\b.*|ping\b.*|goto\b.*|:[a-z_]\w*|grep\b.*|findstr\b.*|read\b.*|[(){}]+)$/i;
 
-const CLIENT = /^@?(?:call\s+)?(?:\.\/|%~dp0|\$\w+\/)?(?:[\w.\\/-]*[\\/])?fastboot(?:\.exe)?\b\s*/i;
+const CLIENT = /^(?:"|')?(?:[\w.\\/:-]*[\\/])?(?:fastboot(?:\.exe)?|\$\{?fastboot\}?|%fastboot%)(?:"|')?(?=\s|$)\s*/i;
 
 /** Locking in any of its names: never run, whatever stands around it. */
 const LOCKS = /\b(?:flashing|oem)\s+lock\w*|\block_critical\b/i;
 
-function readCommand(text: string): Omit<ScriptLine, "line" | "text"> {
-  if (LOCKS.test(text) && CLIENT.test(text)) return { kind: "lock", says: "Locks the bootloader again" };
-  if (!CLIENT.test(text))
-    return HARMLESS.test(text)
-      ? { kind: "nothing", says: "Does nothing to the device" }
-      : { kind: "unknown", says: "A command that the lane does not know: it is not run" };
+/** What runs another command inside a command. */
+const INSIDE = /\$\(|`/;
+
+/** A command without the words and brackets that only hold it; the script's own folder is the folder it is in. */
+const bareOf = (text: string) =>
+  text
+    .replace(/`dirname "?\$0"?`|\$\(dirname "?\$0"?\)|%~dp0/gi, "./")
+    .replace(/^@?(?:[({]\s*|(?:then|else|do|call)\s+)*@?/i, "")
+    .replace(/\s*[)}]+$/, "")
+    .trim();
+
+function readCommand(raw: string): Omit<ScriptLine, "line" | "text"> {
+  const text = bareOf(raw);
+  if (HARMLESS.test(text) && !INSIDE.test(text)) return { kind: "nothing", says: "Does nothing to the device" };
+  if (text === "") return { kind: "nothing", says: "Does nothing to the device" };
+  if (LOCKS.test(text)) return { kind: "lock", says: "Locks the bootloader again" };
+  if (!CLIENT.test(text) || INSIDE.test(text))
+    return { kind: "unknown", says: "A command that the lane does not know: it is not run" };
   // `$*`, `%*` and `$@` hand on what the script was started with, `-s` names a device, redirections hide words.
   const words = wordsOf(text.replace(CLIENT, ""))
     .filter((w) => !/^(?:[$%][*@1]|%\*|\d?>(?:&\d|nul|\/dev\/null)?|&\d)$/i.test(w))

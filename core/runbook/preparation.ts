@@ -45,10 +45,20 @@ export interface Preparation {
   readonly overTheAir: readonly { readonly title: string; readonly devices: readonly string[] }[];
 }
 
+/** The keeping edition of a region part is for a device that stays with its owner: a donated one never takes it. */
+export const isFetched = (file: Pick<ImageFile, "slot">) => file.slot !== "region-keep";
+
 const PACKED = /\.(xz|gz|lz4|zst|7z|rar|tgz)$/i;
 
 /** Packages stay packed: recoveries install the zip; what is written to a partition is unpacked first. */
-function unpackRule(file: ImageFile): Pick<PrepareItem, "unpack" | "says"> {
+function unpackRule(file: ImageFile, image: Pick<Image, "cardFolder">): Pick<PrepareItem, "unpack" | "says"> {
+  if (file.slot)
+    return { unpack: "leave", says: "Leave the tar packed, its MD5 line behind it: the flasher takes it as it is" };
+  if (image.cardFolder)
+    return {
+      unpack: "unpack",
+      says: `Unpack it: the folder ${image.cardFolder} itself goes to the root of the card, not what it lies in`,
+    };
   if (file.partition === null) return { unpack: "leave", says: "Leave it packed: it is installed as it is" };
   if (PACKED.test(file.name))
     return { unpack: "unpack", says: "Unpack it: a partition takes the image, not the archive" };
@@ -95,7 +105,7 @@ export function prepareFiles(
         continue;
       }
       withFiles.add(tag);
-      for (const file of found.files) {
+      for (const file of found.files.filter(isFetched)) {
         const key = `${id}/${file.name}`;
         const item = items.get(key) ?? { image: found, file, tags: [], board: model.codename };
         item.tags.push(tag);
@@ -119,8 +129,8 @@ export function prepareFiles(
       fetch: file.bytes,
       write: (file.expanded ?? file.bytes) * tags.length,
       sha256: file.sha256,
-      ...unpackRule(file),
-      place: file.partition === null ? place : "computer",
+      ...unpackRule(file, i),
+      place: i.cardFolder ? "card" : file.partition === null && !file.slot ? place : "computer",
       shortName: unique(shortName(i, file, generic ? (i.cpu ?? "any") : board)),
       devices: tags,
       source: i.source,

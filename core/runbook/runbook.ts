@@ -17,6 +17,7 @@ import { operationOf } from "~/core/ways/registry";
 import { Bench } from "./bench";
 import { start } from "./commonSteps";
 import type { IdentityCopy } from "./identityCopy";
+import { isFetched } from "./preparation";
 import { prepare } from "./prepare";
 import type { FileRef, Runbook } from "./step";
 import { sheetCautions, wayBackText } from "./warnings";
@@ -38,7 +39,7 @@ export interface RunbookRequest {
 }
 
 const refsOf = (image: Image): FileRef[] =>
-  image.files.map((f) => ({ image: image.id, name: f.name, bytes: f.bytes, sha256: f.sha256 }));
+  image.files.filter(isFetched).map((f) => ({ image: image.id, name: f.name, bytes: f.bytes, sha256: f.sha256 }));
 
 /**
  * Writes the exact sheet for a device and a way: preparation, each operation's steps with what it makes of the device, first

@@ -1,12 +1,8 @@
 import { NO_FACETS } from "~/core/catalogue/facets";
 import type { Image } from "~/core/catalogue/image";
-import type { Model } from "~/core/catalogue/model";
-import type { FactKey, FactValue } from "~/core/device/fact";
-import { DEFAULT_POLICY, type Policy } from "~/core/policy/policy";
-import { type IndexedImage, indexCatalogue } from "~/core/upgrade/catalogueIndex";
 import type { ImageSituation, Rule } from "~/core/upgrade/rule";
-import { after, initialState, type PlanState, planDeviceOf } from "~/core/upgrade/state";
-import { makeCatalogue, makeFacts, makeImage, makeModel } from "~/testing/catalogueEntries";
+import { askRule, type RuleCase } from "~/testing/askRule";
+import { makeImage } from "~/testing/catalogueEntries";
 import * as common from "./common/rules";
 import * as genericImage from "./generic-image/rules";
 import * as locking from "./locking/rules";
@@ -25,57 +21,8 @@ const rules = {
   ...unlocking,
 };
 
-/** A world in which a rule is asked: everything has a usual value that a case may change. */
-interface Case {
-  readonly model?: Partial<Record<Exclude<keyof Model, "id">, unknown>>;
-  readonly facts?: Partial<Record<FactKey, FactValue | null>>;
-  readonly image?: Partial<Record<Exclude<keyof Image, "id" | "kind">, unknown>>;
-  readonly kind?: string;
-  readonly api?: number;
-  readonly others?: readonly Image[];
-  readonly state?: Partial<PlanState>;
-  readonly policy?: Partial<Policy>;
-  readonly pairs?: readonly [string, string][];
-}
-
-const USUAL: Partial<Record<FactKey, FactValue>> = {
-  "model.number": "N-m",
-  "android.release": "10",
-  "build.number": "B1",
-  "firmware.version": "F2",
-  "system.kind": "stock",
-  "bootloader.locked": false,
-  "recovery.image": "stock",
-  "verification.off": false,
-};
-
-function ask(rule: Rule<ImageSituation>, c: Case = {}): string {
-  const model = makeModel({ id: "m", ...c.model });
-  const image = makeImage(
-    { id: "i", kind: c.kind ?? "rom", models: ["m"], installs: "packages", build: "B9", ...c.image },
-    c.api ?? 33,
-  );
-  const pairs = (c.pairs ?? []).map(([a, b]) => ({ a, b, says: "they fight", source: "test", on: "2026-01-01" }));
-  const index = indexCatalogue(
-    makeCatalogue({ models: [model], images: [image, ...(c.others ?? [])], incompatible: pairs }),
-  );
-  const values = Object.fromEntries(Object.entries({ ...USUAL, ...c.facts }).filter(([, v]) => v !== null)) as Partial<
-    Record<FactKey, FactValue>
-  >;
-  const device = planDeviceOf(model, makeFacts(values));
-  const state = after(initialState(device, index), c.state ?? {});
-  const outcome = rule({
-    device,
-    state,
-    entry: index.images.get("i") as IndexedImage,
-    index,
-    policy: { ...DEFAULT_POLICY, ...c.policy },
-  });
-  return outcome.is === "holds" ? "holds" : outcome.is === "fails" ? outcome.code : `? ${outcome.fact}`;
-}
-
 /** A generic image for 32-bit processors with some of its facets told. */
-const gsi = (generic: object, image: object = {}): Case => ({
+const gsi = (generic: object, image: object = {}): RuleCase => ({
   kind: "gsi",
   image: { models: [], cpu: "arm", generic: { ...NO_FACETS, ...generic }, ...image },
   facts: { "cpu.arch": "arm" },
@@ -89,7 +36,7 @@ const recovery = (over: Partial<Record<Exclude<keyof Image, "id" | "kind">, unkn
 const rom = (over: Partial<Record<Exclude<keyof Image, "id" | "kind">, unknown>> = {}, api = 33) =>
   makeImage({ id: "rom", kind: "rom", models: ["m"], installs: "packages", ...over }, api);
 
-const TABLE: readonly (readonly [string, Rule<ImageSituation>, Case, string])[] = [
+const TABLE: readonly (readonly [string, Rule<ImageSituation>, RuleCase, string])[] = [
   ["image of this board", rules.suitsModel, {}, "holds"],
   ["image of another board", rules.suitsModel, { image: { models: ["n"] }, others: [] }, "image.other-model"],
   ["wrong processor by the model", rules.suitsModel, { kind: "gsi", image: { models: [], cpu: "arm" } }, "image.cpu"],
@@ -569,5 +516,5 @@ const TABLE: readonly (readonly [string, Rule<ImageSituation>, Case, string])[] 
 ];
 
 test.each(TABLE)("%s", (_name, rule, given, expected) => {
-  expect(ask(rule, given)).toBe(expected);
+  expect(askRule(rule, given)).toBe(expected);
 });

@@ -17,13 +17,15 @@ import { describeRelease } from "~/core/android/releases";
 import { Incompatible } from "~/core/catalogue/catalogue";
 import { HARDWARE_WORDS } from "~/core/catalogue/common";
 import { FACET_WORDS, guessFacets, guessWords } from "~/core/catalogue/facets";
-import { type Image, imageApi, KIND_WORDS } from "~/core/catalogue/image";
+import { SLOT_WORDS } from "~/core/catalogue/flasherSlots";
+import { type Image, imageApi, KIND_WORDS, WRITTEN_BY_WORDS } from "~/core/catalogue/image";
 import { IMAGE_SECTIONS } from "~/core/catalogue/sections";
 import type { IndexedImage } from "~/core/upgrade/catalogueIndex";
 import { companionsOf } from "~/core/upgrade/companions";
 import { removePair, savePair } from "~/store/catalogue";
 import type { Route } from "./+types/route";
 import { PackageTables } from "./PackageTables";
+import { ScriptTable } from "./ScriptTable";
 import { UsedWith } from "./UsedWith";
 
 export function loader({ params }: Route.LoaderArgs) {
@@ -143,6 +145,22 @@ export default function ImagePage({ loaderData, actionData }: Route.ComponentPro
                       : []),
                   ]
                 : []),
+              ...(i.kind === "stock"
+                ? ([
+                    ["Written", WRITTEN_BY_WORDS[i.writtenBy]],
+                    ["Regions", i.regions.join(", ") || "no difference"],
+                    ["Model numbers", i.modelNumbers.join(", ") || "all of its models"],
+                    ...(i.fuse === null ? [] : [["Fuse level", String(i.fuse)]]),
+                    ...(i.chip === null ? [] : [["Chip", i.chip]]),
+                    ...(i.cardFolder === null ? [] : [["Folder for the card", i.cardFolder]]),
+                  ] as [string, string][])
+                : []),
+              ...(i.port
+                ? ([
+                    ["Built for", `${i.port.name} (${i.port.modelNumber})`],
+                    ["Base under it", i.port.base ?? "storage that is not encrypted"],
+                  ] as [string, string][])
+                : []),
               ["Firmware from", i.needs.firmwareFrom ?? "—"],
               ["Firmware up to", i.needs.firmwareTo ?? "—"],
               ["Goes on Android", i.needs.fromReleases.join(", ") || "—"],
@@ -192,6 +210,7 @@ export default function ImagePage({ loaderData, actionData }: Route.ComponentPro
         </section>
       </div>
       {i.packages && <PackageTables packages={i.packages} />}
+      {i.script && <ScriptTable script={i.script} />}
       <section className="sheet mt-5" aria-labelledby="files">
         <h2 id="files">Files</h2>
         <Scroll label="Files">
@@ -213,7 +232,7 @@ export default function ImagePage({ loaderData, actionData }: Route.ComponentPro
               {i.files.map((f) => (
                 <tr key={f.name}>
                   <td className="font-mono">{f.name}</td>
-                  <td>{f.partition ?? "installed as a package"}</td>
+                  <td>{f.slot ? `flasher: ${SLOT_WORDS[f.slot]}` : (f.partition ?? "installed as a package")}</td>
                   <td className="n">{bytesText(f.bytes)}</td>
                   <td className="n">{f.expanded ? bytesText(f.expanded) : "—"}</td>
                   <td>

@@ -9,8 +9,10 @@ import { PackLink } from "~/app/ui/PackLink";
 import { Pairs } from "~/app/ui/Pairs";
 import { bytesText } from "~/app/ui/words";
 import { describeRelease } from "~/core/android/releases";
+import { boardPartitions } from "~/core/catalogue/boardList";
 import { HARDWARE_WORDS } from "~/core/catalogue/common";
 import { FACET_WORDS } from "~/core/catalogue/facets";
+import { EDITION_WORDS } from "~/core/catalogue/flasherSlots";
 import { imageApi } from "~/core/catalogue/image";
 import { systemAsRoot } from "~/core/catalogue/layout";
 import { FLASH_WORDS, modelTitle, QUIRK_WORDS } from "~/core/catalogue/model";
@@ -89,6 +91,29 @@ export default function ModelPage({ loaderData, actionData }: Route.ComponentPro
               ["Room in product", m.room.product ? bytesText(m.room.product) : "no product partition"],
               ["Bootloader by keys", m.keys.bootloader],
               ["Recovery by keys", m.keys.recovery],
+              ...(m.download
+                ? ([
+                    ["Flasher", EDITION_WORDS[m.download.edition]],
+                    ["Download mode by keys", m.download.enter],
+                    ["First foreign image blows", m.download.fuse ?? "nothing"],
+                    [
+                      "Forced encryption off by",
+                      m.download.encryption === "script"
+                        ? "the recovery's command, twice"
+                        : m.download.encryption === "wipe"
+                          ? "wiping data and key partitions"
+                          : "nothing needed",
+                    ],
+                  ] as [string, string][])
+                : []),
+              ...(m.loader
+                ? ([
+                    ["Chip", m.loader.chip],
+                    ["Hidden button", m.loader.button],
+                    ["Rows of its list", boardPartitions(m.loader.list).join(", ")],
+                  ] as [string, string][])
+                : []),
+              ...(m.card ? ([["Update from a card by", m.card.keys]] as [string, string][]) : []),
               ["Firmware, oldest first", m.firmware.order.join(", ")],
             ]}
           />
