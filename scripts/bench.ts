@@ -25,6 +25,7 @@ import { addBatch, addDevices, searchDevices } from "~/store/devices";
 import { replaceKnown, searchKnown } from "~/store/known";
 import { loadPack, readSaid } from "~/store/packs";
 import { makeCatalogue, makeFacts, makeImage, makeModel, makeNeed } from "~/testing/catalogueEntries";
+import { measureAllWays } from "./benchAllWays";
 import { measureCrowded } from "./benchCrowded";
 import { measureLog } from "./benchLog";
 import { measureMatrix } from "./benchMatrix";
@@ -157,6 +158,9 @@ tell(
   }, 201),
   5,
 );
+const wide = measureAllWays();
+tell(`plan ${wide.says}, from nothing`, wide.all, 3000);
+tell("one device of them, nothing kept", wide.one, 10);
 const crowded = measureCrowded();
 tell("plan a device of a model with 160 ROMs, recoveries, add-ons and packs", crowded.ms, 100);
 tell("the same: memory, MB", crowded.mb, 100);

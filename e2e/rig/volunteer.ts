@@ -145,6 +145,7 @@ async function dumpTo(page: Page, address: string, folder: string) {
   await other.close();
   const files = fs.readdirSync(folder).filter((f) => f.startsWith("by-hand-"));
   await page.getByLabel(/Pick all 14 files at once/).setInputFiles(files.map((f) => path.join(folder, f)));
+  await page.getByText("One by one").click();
   for (const digest of await page.getByLabel("SHA-256").all()) await expect(digest).toHaveValue(/^[0-9a-f]{64}$/);
 }
 

@@ -20,7 +20,7 @@ export function SettingsTable({ settings }: { readonly settings: FlasherSettings
           aria-label={`${label}: set`}
         />
       </td>
-      <th scope="row" className="p-2 text-left font-semibold">
+      <th scope="row" className="p-2 text-left text-lg font-semibold text-ink">
         {label}
       </th>
       <td className="p-2">{value}</td>
@@ -44,11 +44,7 @@ export function SettingsTable({ settings }: { readonly settings: FlasherSettings
         <caption className="sr-only">Slots and ticks of the flasher</caption>
         <tbody className="divide-y divide-rule">
           {settings.slots.map(({ slot, file }) =>
-            line(
-              slot,
-              slot,
-              file ? <code className="break-all">{file}</code> : <span className="text-soft">leave empty</span>,
-            ),
+            line(slot, slot, file ? <FilePath file={file} /> : <span className="text-soft">leave empty</span>),
           )}
           {settings.rows.map(({ row, file, on }) =>
             line(
@@ -57,7 +53,7 @@ export function SettingsTable({ settings }: { readonly settings: FlasherSettings
               on ? (
                 <span>
                   <Check className="inline" size={18} aria-hidden="true" /> ticked{" "}
-                  <code className="break-all">{file?.replace(/^kept:/, "")}</code>
+                  <FilePath file={file?.replace(/^kept:/, "") ?? ""} />
                 </span>
               ) : (
                 <span className="text-soft">
@@ -84,5 +80,17 @@ export function SettingsTable({ settings }: { readonly settings: FlasherSettings
         </tbody>
       </table>
     </div>
+  );
+}
+
+/** A file's place; a long one breaks behind its folder. */
+function FilePath({ file }: { readonly file: string }) {
+  const at = file.indexOf("/") + 1;
+  return (
+    <code className="text-base break-words">
+      {file.slice(0, at)}
+      <wbr />
+      {file.slice(at)}
+    </code>
   );
 }

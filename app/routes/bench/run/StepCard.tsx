@@ -28,10 +28,12 @@ interface Props {
   /** What can be seen to be wrong here, and what of it was picked. */
   readonly pick: readonly SeenTrouble[];
   readonly picked: SeenTrouble | null;
+  /** The next steps for what was picked. */
+  readonly help: React.ReactNode;
 }
 
 /** One step, large: what to do, the exact command, the clock, done or something is wrong. */
-export function StepCard({ step, place, count, ran, wrong, words, meaning, tag, note, pick, picked }: Props) {
+export function StepCard({ step, place, count, ran, wrong, words, meaning, tag, note, pick, picked, help }: Props) {
   const done = useRef<HTMLButtonElement>(null);
   const begin = useRef<HTMLButtonElement>(null);
   const trouble = useRef<HTMLDetailsElement>(null);
@@ -130,6 +132,7 @@ export function StepCard({ step, place, count, ran, wrong, words, meaning, tag, 
             </div>
           )}
           <SeenPicker pick={pick} picked={picked} />
+          {help}
           <p className="my-2">
             <Link to={`/bench/${tag}/log?step=${place + 1}`}>Read what it said, line by line</Link>
           </p>
@@ -180,6 +183,7 @@ export function StepCard({ step, place, count, ran, wrong, words, meaning, tag, 
               <kbd className="text-xs">!</kbd>
             </summary>
             <SeenPicker pick={pick} picked={picked} />
+            {help}
             <p className="mt-2">
               <Link to={`/bench/${tag}/log?step=${place + 1}`}>It said something: have it read</Link>
             </p>

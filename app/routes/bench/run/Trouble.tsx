@@ -35,7 +35,7 @@ export function SeenPicker({
 export function TroubleSteps({ trouble, place }: { readonly trouble: ShownTrouble; readonly place: number }) {
   const { next, still } = trouble;
   return (
-    <section className="sheet mt-4 border-2 border-signal" aria-labelledby="trouble">
+    <section className="my-4 rounded-md border-2 border-signal p-4" aria-labelledby="trouble">
       <h2 id="trouble">{SEEN[trouble.seen].says}</h2>
       <p className="text-lg">{trouble.is}.</p>
       {trouble.steps.length > 0 && (

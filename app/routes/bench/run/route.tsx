@@ -173,23 +173,23 @@ export default function BenchRun({ loaderData, actionData }: Route.ComponentProp
       )}
       {!gate && step && position && (
         <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-5 xl:grid-cols-[minmax(0,1fr)_17rem]">
-          <div>
-            <StepCard
-              pick={loaderData.trouble.pick}
-              picked={loaderData.trouble.shown?.seen ?? null}
-              step={step}
-              place={position.place}
-              count={count}
-              ran={loaderData.ran}
-              wrong={position.wrong}
-              words={loaderData.words}
-              meaning={loaderData.meaning}
-              tag={tag}
-              note={actionData?.act === "end" ? undefined : actionData?.note}
-              key={`${position.place}${position.wrong ?? ""}`}
-            />
-            {loaderData.trouble.shown && <TroubleSteps trouble={loaderData.trouble.shown} place={position.place} />}
-          </div>
+          <StepCard
+            pick={loaderData.trouble.pick}
+            picked={loaderData.trouble.shown?.seen ?? null}
+            help={
+              loaderData.trouble.shown && <TroubleSteps trouble={loaderData.trouble.shown} place={position.place} />
+            }
+            step={step}
+            place={position.place}
+            count={count}
+            ran={loaderData.ran}
+            wrong={position.wrong}
+            words={loaderData.words}
+            meaning={loaderData.meaning}
+            tag={tag}
+            note={actionData?.act === "end" ? undefined : actionData?.note}
+            key={`${position.place}${position.wrong ?? ""}`}
+          />
           <StepRail titles={loaderData.titles} place={position.place} />
         </div>
       )}
