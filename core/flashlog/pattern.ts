@@ -55,4 +55,5 @@ export const inOperation =
 
 export const AOSP_FASTBOOT = "output of AOSP fastboot, captured in the outside tests";
 export const AOSP_ADB = "output of AOSP adb, captured in the outside tests";
+export const FLASHER_TEXTS = "output of the stand-in flasher, captured in the outside tests";
 export const RECOVERY_TEXTS = "texts of recoveries, from memory; what they mean is common practice, no source";

@@ -139,3 +139,10 @@ test("the context of a step comes from its sheet", () => {
   expect(contextOfStep(sheet, 0)).toEqual({ operation: "install-gsi", step: "fastboot.-w", mayFail: true });
   expect(contextOfStep(sheet, 7)).toEqual(NO_CONTEXT);
 });
+
+test("“invalid sparse file format” is a look on an ordinary write, and harmless on a port", () => {
+  const line = "Invalid sparse file format at header magic";
+  const told = (operation: string) => readLog(line, { operation, step: null, mayFail: false }).lines[0].tell;
+  expect(told("flash-stock")).toBe("look");
+  expect(told("install-port")).toBe("harmless");
+});

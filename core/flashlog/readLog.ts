@@ -1,11 +1,12 @@
 import { type LogContext, type Meaning, NO_CONTEXT, type Pattern, type Tell } from "./pattern";
 import { ADB } from "./patterns/adb";
 import { FASTBOOT } from "./patterns/fastboot";
+import { FLASHER } from "./patterns/flasher";
 import { RECOVERY } from "./patterns/recovery";
 import { SCRIPT } from "./patterns/script";
 
 /** Every line that is known; the first that matches tells. */
-export const PATTERNS: readonly Pattern[] = [...SCRIPT, ...RECOVERY, ...ADB, ...FASTBOOT];
+export const PATTERNS: readonly Pattern[] = [...SCRIPT, ...FLASHER, ...RECOVERY, ...ADB, ...FASTBOOT];
 
 export interface ReadLine {
   /** Number in what was given, counted from 1. */

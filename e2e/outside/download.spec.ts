@@ -1,4 +1,5 @@
 import { expect, test } from "@playwright/test";
+import { readLog } from "~/core/flashlog/readLog";
 import type { Runbook, Step } from "~/core/runbook/step";
 import {
   later,
@@ -89,6 +90,8 @@ test("from stock to a generic image and back to stock, the same phone, by the sh
   const there = await runScript(writeScript(sheet), state);
   expect(there.stderr).toBe("");
   expect(there.status).toBe(0);
+  const count = there.stdout.split("\n").find((l) => l.includes("succeeded, 0 failed")) ?? "";
+  expect(readLog(count).verdict).toBe("went-well");
   expect(there.report).toMatchObject({
     boots: true,
     image: GSI,
@@ -141,6 +144,10 @@ test("a phone of another region, a lower fuse level: refused by the plan and by 
     const run = await runScript(writeScript(wrong), structuredClone(state));
     expect(run.status).toBe(1);
     expect(run.stdout).toContain(`Refused: bootloader: ${why}`);
+    // What the flasher said, captured here, is read as a stop with its own reason.
+    const refused = run.stdout.split("\n").find((l) => l.startsWith("Refused:")) ?? "";
+    expect(readLog(refused).verdict).toBe("stop");
+    expect(readLog(refused).because?.pattern).toMatch(/^flasher\.(fuse|region)$/);
     expect(run.stderr).toContain("0 succeeded, 1 failed");
   }
 });

@@ -144,6 +144,12 @@ export const FASTBOOT: readonly Pattern[] = [
       "The client takes the file for a plain one and goes on; most often harmless",
       "Wait for OKAY behind each part. Without it, compare the file's digest with the list",
     ),
+    unless: [
+      {
+        where: inOperation("install-port", "run-maker-script"),
+        means: harmless("On a port or a maker's beta it comes while the parts count up, and means nothing"),
+      },
+    ],
     source: RECALLED,
     examples: ["Invalid sparse file format at header magic"],
   },
