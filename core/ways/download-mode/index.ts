@@ -14,7 +14,7 @@ import {
   systemStarts,
   through,
 } from "../common/rules";
-import { overStock } from "../generic-image/overStock";
+import { behindGeneric, callsCaution } from "../generic-image/behindGeneric";
 import { patchingSuits } from "../generic-image/patching";
 import { binderFits, imageFits, layoutFits, stockBase, vendorInterface } from "../generic-image/rules";
 import { failureOf, imageOperation, operation, type WayFamily, writeMinutes } from "../operation";
@@ -132,28 +132,15 @@ const installFromRecovery = imageOperation("install-gsi-recovery", "gsi", {
     recoveryWritesImages,
     imageFits,
   ],
-  apply: (s, { image, api }) =>
-    after(s, {
-      system: "generic",
-      image: image.id,
-      api,
-      patch: image.patch,
-      services: null,
-      storage: "clean",
-      started: "fresh",
-      whole: false,
-      assumed: overStock(s),
-    }),
+  // Formatted from the recovery, once more, behind it.
+  apply: (s, entry) => behindGeneric(s, entry, "clean"),
   cost: (e, d, policy) => ({
     handsOn: 8,
     unattended: Math.max(3, writeMinutes(e.bytes, d)),
     failure: failureOf(e, patchingSuits(e.image.generic.patching, d.model, policy.gsiFlavour) === false ? 0.14 : 0.08),
     wipes: 1,
   }),
-  caution: (_e, { model }) =>
-    model.form === "phone"
-      ? "Calls over LTE and 5G may not work on a generic image until they are set up: try a call before it goes to a person who needs them"
-      : null,
+  caution: callsCaution,
   steps: imageFromRecoverySteps,
 });
 

@@ -10,7 +10,7 @@ import {
   throughFastboot,
 } from "../common/rules";
 import { failureOf, imageOperation, operation, type WayFamily, writeMinutes } from "../operation";
-import { overStock } from "./overStock";
+import { behindGeneric, callsCaution } from "./behindGeneric";
 import { patchingSuits } from "./patching";
 import {
   binderFits,
@@ -85,29 +85,14 @@ const installGsi = imageOperation("install-gsi", "gsi", {
     imageFitsAtMost,
     imageFits,
   ],
-  apply: (s, { image, api }) =>
-    after(s, {
-      system: "generic",
-      image: image.id,
-      api,
-      patch: image.patch,
-      // What was the running stock build is the base under it from now on.
-      services: null,
-      storage: "must-format",
-      started: "fresh",
-      whole: false,
-      assumed: overStock(s),
-    }),
+  apply: (s, entry) => behindGeneric(s, entry, "must-format"),
   // 5–15 min over the lead by the handbook; the write rate decides within that.
   cost: (e, d, policy) => ({
     handsOn: 5,
     unattended: Math.max(5, Math.min(15, writeMinutes(e.expanded, d))),
     failure: failureOf(e, patchingSuits(e.image.generic.patching, d.model, policy.gsiFlavour) === false ? 0.14 : 0.08),
   }),
-  caution: (_e, { model }) =>
-    model.form === "phone"
-      ? "Calls over LTE and 5G may not work on a generic image until they are set up: try a call before it goes to a person who needs them"
-      : null,
+  caution: callsCaution,
   steps: installGsiSteps,
 });
 

@@ -1,5 +1,4 @@
 import { HARDWARE_WORDS } from "~/core/catalogue/common";
-import { after, settled } from "~/core/upgrade/state";
 import {
   bootloaderUnlocked,
   firmwareFits,
@@ -11,6 +10,7 @@ import {
   suitsModel,
 } from "../common/rules";
 import { failureOf, imageOperation, type WayFamily } from "../operation";
+import { behindRom } from "../recovery-packages/behindRom";
 import { packageFits, recoveryInstalls, romFits } from "../recovery-packages/rules";
 import { isPort, portBase } from "./rules";
 import { installPortSteps } from "./steps";
@@ -35,19 +35,7 @@ const installPort = imageOperation("install-port", "rom", {
     recoveryInstalls,
     portBase,
   ],
-  apply: (s, { image, api }) =>
-    after(s, {
-      system: "custom",
-      image: image.id,
-      api,
-      patch: image.patch,
-      baseBuild: null,
-      services: null,
-      started: "fresh",
-      whole: false,
-      storage: "must-format",
-      assumed: settled(s.assumed, ["android.release", "system.kind", "services.addon", "base.build", "base.release"]),
-    }),
+  apply: (s, entry) => behindRom(s, entry, "must-format"),
   cost: (e) => ({ handsOn: 12, unattended: 10, failure: failureOf(e, 0.15), wipes: 1 }),
   caution: ({ image }) => {
     const never = image.faults.map((f) => HARDWARE_WORDS[f.hardware].toLowerCase());

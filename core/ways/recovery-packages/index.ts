@@ -14,6 +14,7 @@ import {
 } from "../common/rules";
 import { failureOf, imageOperation, type WayFamily } from "../operation";
 import { isNoPort } from "../port/rules";
+import { behindRom } from "./behindRom";
 import {
   downgradeAllowed,
   freshRom,
@@ -98,21 +99,8 @@ const installRom = imageOperation("install-rom", "rom", {
     recoveryInstalls,
     downgradeAllowed,
   ],
-  apply: (s, { image, api }) =>
-    after(s, {
-      system: "custom",
-      image: image.id,
-      api,
-      patch: image.patch,
-      // The ROM brings a boot image of its own: no verification file of the maker's fits any more.
-      baseBuild: null,
-      services: null,
-      started: "fresh",
-      whole: false,
-      // Sideload installs after its own format; packages leave it to the operation that follows.
-      storage: image.installs === "sideload" ? "clean" : "must-format",
-      assumed: settled(s.assumed, ["android.release", "system.kind", "services.addon", "base.build", "base.release"]),
-    }),
+  // Sideload installs after its own format; packages leave it to the operation that follows.
+  apply: (s, entry) => behindRom(s, entry, entry.image.installs === "sideload" ? "clean" : "must-format"),
   cost: (e) =>
     e.image.installs === "sideload"
       ? { handsOn: 6, unattended: 7, failure: failureOf(e, 0.05), wipes: 1 }
