@@ -90,6 +90,8 @@ export const Image = z
     files: z.array(ImageFile),
     /** Which packages of a stock build go, and what is put in their place. */
     packages: PackageList.nullable().default(null),
+    /** ROM it is a build of: two builds of one line are the same ROM. */
+    line: Slug.nullable().default(null),
     /** How a stock package is written. */
     writtenBy: WrittenBy.default("parts"),
     /** For a card update: the folder inside the package that goes to the root of the card. */

@@ -330,6 +330,13 @@ export const IMAGE_SECTIONS: readonly Section[] = [
         options: choices({ custom: "a custom one", rom: "the ROM's own" }),
       },
       {
+        at: "line",
+        label: "Line it is a build of",
+        kind: "text",
+        nullable: true,
+        hint: "For a ROM: builds of one line are the same ROM, newer or older",
+      },
+      {
         at: "needs.decrypted",
         label: "The recovery can't read encrypted storage",
         kind: "yes-no",

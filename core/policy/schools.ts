@@ -79,6 +79,27 @@ export const SCHOOLS = {
     default: "once",
     why: "the client tells when a part did not go through; writing all twice doubles the time and the wear for a part that was right already.",
   }),
+  sameRom: school({
+    question: "A newer build of the ROM that runs",
+    sides: [
+      { value: "clean", says: "clean: wiped before it is written" },
+      { value: "over", says: "written over the old one; only data is formatted behind it" },
+    ],
+    default: "clean",
+    why: "what an old build leaves makes the new one slow in ways nobody finds; a donor's data goes in any case, so writing over saves minutes only.",
+  }),
+  services: school({
+    question: "Services inside or beside",
+    sides: [
+      {
+        value: "beside",
+        says: "a ROM takes a separate add-on, the smallest that suits; a generic image has them inside",
+      },
+      { value: "inside", says: "only systems that have them inside; no add-on" },
+    ],
+    default: "beside",
+    why: "a separate add-on can be small and is matched to processor and release; a generic image has no good moment for one, so there they are built in.",
+  }),
   wipeAfter: school({
     question: "Formatting after the system too",
     sides: [
@@ -184,6 +205,8 @@ export const SchoolFields = {
   wayBack: side<Side<"wayBack">>(SCHOOLS.wayBack),
   wipeBefore: side<Side<"wipeBefore">>(SCHOOLS.wipeBefore),
   repeatWrite: side<Side<"repeatWrite">>(SCHOOLS.repeatWrite),
+  sameRom: side<Side<"sameRom">>(SCHOOLS.sameRom),
+  services: side<Side<"services">>(SCHOOLS.services),
   wipeAfter: side<Side<"wipeAfter">>(SCHOOLS.wipeAfter),
   encryption: side<Side<"encryption">>(SCHOOLS.encryption),
   slotsWritten: side<Side<"slotsWritten">>(SCHOOLS.slotsWritten),

@@ -84,6 +84,7 @@ export function writeRunbook(request: RunbookRequest): Runbook {
       bench,
       state: before,
       recovery,
+      running: before.image === null ? null : (index.images.get(before.image)?.image ?? null),
       slot,
       build,
       release: before.assumed.includes("android.release") ? null : releaseOf(before.api),

@@ -4,6 +4,7 @@ import { indexCatalogue } from "~/core/upgrade/catalogueIndex";
 import { planDevice } from "~/core/upgrade/plan";
 import { demoCatalogue } from "~/demo/catalogue";
 import { demoScenario, scenarioFacts } from "~/demo/scenario";
+import { makeCatalogue, makeFacts, makeImage, makeModel, makeNeed } from "~/testing/catalogueEntries";
 import { writeRunbook } from "./runbook";
 import { commandText } from "./writeSheet";
 
@@ -91,4 +92,45 @@ test("a second phone as the host: the same commands, said for it, and the connec
   const restart = second.find((s) => s.code.startsWith("fastboot.reboot-fastboot"));
   expect(restart?.says).toContain("the connection has to be allowed again");
   expect(computer.some((s) => s.says.includes("second phone"))).toBe(false);
+});
+
+test("a newer build of the ROM that runs: wiped before it, or written over; another ROM is wiped in any case", () => {
+  const wipes = (sameRom: Policy["sameRom"], running: string) => {
+    const m = makeModel({ id: "m" });
+    const rom = (id: string, api: number, line: string) =>
+      makeImage({ id, kind: "rom", models: ["m"], installs: "packages", line, services: true }, api);
+    const recovery = makeImage(
+      {
+        id: "rec",
+        kind: "recovery",
+        models: ["m"],
+        flavour: "custom",
+        files: [{ name: "r.img", partition: "recovery", bytes: 1000, expanded: null }],
+      },
+      33,
+    );
+    const images = [recovery, rom("old", 32, "a"), rom("other", 32, "b"), rom("new", 33, "a")];
+    const own = indexCatalogue(makeCatalogue({ models: [m], images }));
+    const known = makeFacts({
+      "model.number": "N-m",
+      "android.release": "12",
+      "system.kind": "custom",
+      "system.image": running,
+      "bootloader.locked": false,
+      "recovery.image": "rec",
+      "services.addon": "none",
+      "accounts.on": false,
+    });
+    const policy = { ...DEFAULT_POLICY, sameRom };
+    const need = makeNeed({ hardware: ["wifi"] });
+    const way = planDevice({ facts: known, clearance: "confirmed-clear", need }, own, policy).ways.find(
+      (w) => w.image === "new",
+    );
+    if (!way) throw new Error("no way to the new build");
+    const sheet = writeRunbook({ tag: "x", serial: null, model: m, facts: known, way, index: own, policy });
+    return sheet.steps.filter((step) => step.code === "recovery.wipe-advanced").length;
+  };
+  expect(wipes("clean", "old")).toBe(1);
+  expect(wipes("over", "old")).toBe(0);
+  expect(wipes("over", "other")).toBe(1);
 });

@@ -10,6 +10,8 @@ export interface Steps {
   readonly state: PlanState;
   /** The recovery that is on the device before the operation, where the catalogue has it. */
   readonly recovery: Image | null;
+  /** The image that runs before the operation, where the catalogue has it. */
+  readonly running: Image | null;
   /** The current slot as far as the record still holds: an update over the air changes it. */
   readonly slot: { current: string | null };
   readonly build: { current: string | null };

@@ -117,3 +117,30 @@ test("without a computer and a second phone only what a device does by itself is
   expect(ways).toBeGreaterThan(40);
   expect(said).toBeGreaterThan(20);
 });
+
+test("services inside or beside: an add-on makes a ROM do, or only what has them inside does", () => {
+  const recovery = makeImage(
+    {
+      id: "rec",
+      kind: "recovery",
+      models: ["m"],
+      flavour: "custom",
+      files: [{ name: "r.img", partition: "recovery", bytes: 1000, expanded: null }],
+    },
+    34,
+  );
+  const rom = makeImage({ id: "rom", kind: "rom", models: ["m"], installs: "packages", services: false }, 34);
+  const small = makeImage({ id: "small", kind: "services", models: [], files: [{ name: "s.zip", bytes: 1000 }] }, 34);
+  const large = makeImage({ id: "large", kind: "services", models: [], files: [{ name: "l.zip", bytes: 9000 }] }, 34);
+  const images = [recovery, rom, large, small, gsi("inside", "light", 33)];
+  const of = (services: Policy["services"]) => {
+    const m = makeModel({ id: "m" });
+    const index = indexCatalogue(makeCatalogue({ models: [m], images: [vbmeta, ...images] }));
+    const need = makeNeed({ hardware: ["wifi"], apps: [{ name: "Shop", minApi: 29, services: true }] });
+    return planDevice({ facts: FACTS, clearance: "confirmed-clear", need }, index, { ...DEFAULT_POLICY, services });
+  };
+  const beside = of("beside").best;
+  expect(beside?.image).toBe("rom");
+  expect(beside?.operations.map((o) => o.image)).toContain("small");
+  expect(of("inside").best?.image).toBe("inside");
+});

@@ -16,6 +16,7 @@ import { failureOf, imageOperation, type WayFamily } from "../operation";
 import { isNoPort } from "../port/rules";
 import { behindRom } from "./behindRom";
 import {
+  addOnWanted,
   downgradeAllowed,
   freshRom,
   hasCustomRecovery,
@@ -111,7 +112,7 @@ const installRom = imageOperation("install-rom", "rom", {
 const installServices = imageOperation("install-services", "services", {
   says: "Install the services add-on",
   next: ["format-data"],
-  needs: [suitsModel, notWithdrawn, packageFits, freshRom, servicesMatch],
+  needs: [suitsModel, notWithdrawn, addOnWanted, packageFits, freshRom, servicesMatch],
   apply: (s, { image }) => after(s, { services: image.id }),
   cost: (e) => ({ handsOn: 3, unattended: 2, failure: failureOf(e, 0.02) }),
   steps: installServicesSteps,

@@ -9,4 +9,5 @@ export const recoveryPackagesReasons = {
   "services.after-start": "The services add-on goes on before the first start",
   "services.other-release": "The services add-on is of the ROM's release",
   "services.built-in": "A ROM with services takes no add-on",
+  "services.inside": "Where the house wants the services inside, no add-on is installed",
 } as const;

@@ -104,6 +104,13 @@ export const freshRom = rule(["started", "system"], ({ state }) =>
     : fails("services.after-start", "The services add-on goes on before the first start, right after the ROM"),
 );
 
+/** The house takes services from an add-on, or only from systems that have them inside. */
+export const addOnWanted = rule([], ({ policy }) =>
+  policy.services === "beside"
+    ? HOLDS
+    : fails("services.inside", "The house takes only systems that have the services inside: no add-on (policy)"),
+);
+
 export const servicesMatch = imageRule(["image", "services"], ({ entry, state, index, device }) => {
   const rom = state.image ? index.images.get(state.image) : undefined;
   if (!rom) return fails("services.after-start", "There is no freshly installed ROM to add services to");

@@ -56,6 +56,11 @@ export function installRomSteps(steps: Steps, { image }: IndexedImage) {
     return;
   }
   intoRecovery(steps);
+  const over = bench.policy.sameRom === "over" && image.line !== null && steps.running?.line === image.line;
+  if (over) {
+    installPackage(bench, image, 300, "Copies the newer build and writes it over the one that runs.");
+    return;
+  }
   if (bench.policy.wipeBefore === "factory")
     bench.hands("recovery.factory-reset", {
       title: "Factory reset in the recovery",
