@@ -1,5 +1,5 @@
 import type { Policy } from "./policy";
-import type { OwnSchools } from "./schools";
+import { OWN_SCHOOLS, type OwnSchools } from "./schools";
 
 interface HasSchools {
   readonly schools: OwnSchools;
@@ -11,7 +11,8 @@ interface HasSchools {
  * A group that wants no root is never given any because a model allows it: the last word is the group's.
  */
 export function policyFor(policy: Policy, model: HasSchools, need: HasSchools | null): Policy {
-  const root = need?.schools.root ?? model.schools.root ?? policy.root;
-  const relock = need?.schools.relock ?? model.schools.relock ?? policy.relock;
-  return root === policy.root && relock === policy.relock ? policy : { ...policy, root, relock };
+  const own = <K extends (typeof OWN_SCHOOLS)[number]>(key: K) =>
+    need?.schools[key] ?? model.schools[key] ?? policy[key];
+  const sides = { root: own("root"), services: own("services"), relock: own("relock") };
+  return OWN_SCHOOLS.every((key) => sides[key] === policy[key]) ? policy : ({ ...policy, ...sides } as Policy);
 }

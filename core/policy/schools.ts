@@ -219,15 +219,16 @@ export const SchoolFields = {
 } satisfies Record<SchoolKey, z.ZodType>;
 
 /** Schools that a receiving group or a model may have otherwise than the house. */
-export const OWN_SCHOOLS = ["root", "relock"] as const satisfies readonly SchoolKey[];
+export const OWN_SCHOOLS = ["root", "services", "relock"] as const satisfies readonly SchoolKey[];
 
 /** Sides that a group or a model has of its own; what it does not name is the house's. */
 export const OwnSchools = z.strictObject({
   root: z.enum(["never", "allowed"]).nullable().default(null),
+  services: z.enum(["beside", "inside"]).nullable().default(null),
   relock: z.enum(["when-stock", "never"]).nullable().default(null),
 });
 export type OwnSchools = z.infer<typeof OwnSchools>;
-export const NO_OWN_SCHOOLS: OwnSchools = { root: null, relock: null };
+export const NO_OWN_SCHOOLS: OwnSchools = { root: null, services: null, relock: null };
 
 /** The chosen side of a school in words. */
 export function sideWords(key: SchoolKey, value: string): string {

@@ -1,6 +1,6 @@
 import { currentFacts } from "~/core/device/lookUp";
 import { DEFAULT_POLICY, type Policy } from "~/core/policy/policy";
-import type { OwnSchools } from "~/core/policy/schools";
+import { NO_OWN_SCHOOLS, type OwnSchools } from "~/core/policy/schools";
 import { operationOf } from "~/core/ways/registry";
 import { demoCatalogue } from "~/demo/catalogue";
 import { demoScenario, scenarioFacts } from "~/demo/scenario";
@@ -64,7 +64,7 @@ test("newest or steady: an open fault puts the newer release behind, or does not
 test("root: the house never, a group that asks for it does; the group's word counts before the model's", () => {
   const rooted = makeImage({ ...gsi("rooted", "light", 34), rooted: true }, 34);
   const images = [rooted];
-  const own = (root: "never" | "allowed"): OwnSchools => ({ root, relock: null });
+  const own = (root: "never" | "allowed"): OwnSchools => ({ ...NO_OWN_SCHOOLS, root });
   expect(best({ images }).best?.image).not.toBe("rooted");
   expect(best({ images }).stops.find((s) => s.image === "rooted")?.code).toBe("image.rooted");
   expect(best({ images, need: own("allowed") }).best?.image).toBe("rooted");
@@ -93,9 +93,11 @@ test("relock: the model's or the group's own side counts before the house's", ()
   const locks = (world: Partial<World>) =>
     best({ images: [stock], ...world }).best?.operations.some((o) => o.kind === "relock");
   expect(locks({})).toBe(true);
-  expect(locks({ need: { root: null, relock: "never" } })).toBe(false);
-  expect(locks({ model: { root: null, relock: "never" } })).toBe(false);
-  expect(locks({ model: { root: null, relock: "never" }, need: { root: null, relock: "when-stock" } })).toBe(true);
+  expect(locks({ need: { ...NO_OWN_SCHOOLS, relock: "never" } })).toBe(false);
+  expect(locks({ model: { ...NO_OWN_SCHOOLS, relock: "never" } })).toBe(false);
+  expect(
+    locks({ model: { ...NO_OWN_SCHOOLS, relock: "never" }, need: { ...NO_OWN_SCHOOLS, relock: "when-stock" } }),
+  ).toBe(true);
 });
 
 test("without a computer and a second phone only what a device does by itself is left, and the rest says so", () => {
@@ -133,14 +135,20 @@ test("services inside or beside: an add-on makes a ROM do, or only what has them
   const small = makeImage({ id: "small", kind: "services", models: [], files: [{ name: "s.zip", bytes: 1000 }] }, 34);
   const large = makeImage({ id: "large", kind: "services", models: [], files: [{ name: "l.zip", bytes: 9000 }] }, 34);
   const images = [recovery, rom, large, small, gsi("inside", "light", 33)];
-  const of = (services: Policy["services"]) => {
+  const of = (services: Policy["services"], group: OwnSchools["services"] = null) => {
     const m = makeModel({ id: "m" });
     const index = indexCatalogue(makeCatalogue({ models: [m], images: [vbmeta, ...images] }));
-    const need = makeNeed({ hardware: ["wifi"], apps: [{ name: "Shop", minApi: 29, services: true }] });
+    const need = makeNeed({
+      hardware: ["wifi"],
+      apps: [{ name: "Shop", minApi: 29, services: true }],
+      schools: { ...NO_OWN_SCHOOLS, services: group },
+    });
     return planDevice({ facts: FACTS, clearance: "confirmed-clear", need }, index, { ...DEFAULT_POLICY, services });
   };
   const beside = of("beside").best;
   expect(beside?.image).toBe("rom");
   expect(beside?.operations.map((o) => o.image)).toContain("small");
   expect(of("inside").best?.image).toBe("inside");
+  expect(of("beside", "inside").best?.image).toBe("inside");
+  expect(of("inside", "beside").best?.image).toBe("rom");
 });

@@ -3,7 +3,7 @@ import { Hardware } from "~/core/catalogue/common";
 import { Need } from "~/core/catalogue/need";
 import { readAppTable } from "~/core/catalogue/readApps";
 import { slugOf } from "~/core/catalogue/slug";
-import type { OWN_SCHOOLS } from "~/core/policy/schools";
+import { OWN_SCHOOLS } from "~/core/policy/schools";
 
 export type Wrong = Readonly<Record<string, string>>;
 
@@ -21,6 +21,10 @@ export interface NeedText {
   readonly schools: Readonly<Record<(typeof OWN_SCHOOLS)[number], string>>;
 }
 
+type OwnKey = (typeof OWN_SCHOOLS)[number];
+const eachSchool = <T>(of: (key: OwnKey) => T) =>
+  Object.fromEntries(OWN_SCHOOLS.map((key) => [key, of(key)])) as Record<OwnKey, T>;
+
 export function textOfForm(form: FormData): NeedText {
   const text = (key: string) => String(form.get(key) ?? "").trim();
   return {
@@ -33,7 +37,7 @@ export function textOfForm(form: FormData): NeedText {
     lowest: text("lowest"),
     hardware: form.getAll("hardware").map(String),
     forms: form.getAll("forms").map(String),
-    schools: { root: text("schools.root"), relock: text("schools.relock") },
+    schools: eachSchool((key) => text(`schools.${key}`)),
   };
 }
 
@@ -47,7 +51,7 @@ export const textOfNeed = (need: Need): NeedText => ({
   lowest: "",
   hardware: need.hardware,
   forms: need.forms,
-  schools: { root: need.schools.root ?? "", relock: need.schools.relock ?? "" },
+  schools: eachSchool((key) => need.schools[key] ?? ""),
 });
 
 export const EMPTY: NeedText = {
@@ -60,7 +64,7 @@ export const EMPTY: NeedText = {
   lowest: "",
   hardware: [],
   forms: ["phone", "tablet"],
-  schools: { root: "", relock: "" },
+  schools: eachSchool(() => ""),
 };
 
 /** Lines "date, level": the level as an API level or a release. */
@@ -105,7 +109,7 @@ export function needOfText(
     on: today,
     hardware: text.hardware.filter((h) => Hardware.safeParse(h).success),
     forms: text.forms,
-    schools: { root: text.schools.root || null, relock: text.schools.relock || null },
+    schools: eachSchool((key) => text.schools[key] || null),
     history: history.points,
     apps: before?.apps ?? first?.apps ?? [],
   });
