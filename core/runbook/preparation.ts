@@ -29,6 +29,8 @@ export interface PrepareItem {
   readonly unpack: "leave" | "unpack" | "as it is";
   readonly says: string;
   readonly place: FilePlace;
+  /** For a card update: the folder that goes to the card's root, unpacked. */
+  readonly cardFolder: string | null;
   /** Name for sticks and cards: short, lower case, no blanks. */
   readonly shortName: string;
   readonly devices: readonly string[];
@@ -130,6 +132,7 @@ export function prepareFiles(
       write: (file.expanded ?? file.bytes) * tags.length,
       sha256: file.sha256,
       ...unpackRule(file, i),
+      cardFolder: i.cardFolder,
       place: i.cardFolder ? "card" : file.partition === null && !file.slot ? place : "computer",
       shortName: unique(shortName(i, file, generic ? (i.cpu ?? "any") : board)),
       devices: tags,

@@ -9,6 +9,7 @@ import { bytesText, countText, timeText } from "~/app/ui/words";
 import { planCards } from "~/core/files/card";
 import { listBatches } from "~/store/devices";
 import { newestSeen } from "~/store/filesSeen";
+import { readPolicy } from "~/store/policy";
 import type { Route } from "./+types/route";
 
 /** Sizes as printed on cards, GB. */
@@ -30,6 +31,7 @@ export function loader({ request }: Route.LoaderArgs) {
     ask,
     gigabytes: params.get("gb") ?? String(CARD_GB),
     wrong,
+    host: readPolicy(db()).policy.host === "second-phone" ? "second phone, unpacked there" : "computer",
     batches: batches.map((b) => ({ value: b.id, text: b.title })),
     preparation: {
       ...preparation,
@@ -38,7 +40,11 @@ export function loader({ request }: Route.LoaderArgs) {
     cards:
       portable.length && !wrong
         ? planCards(
-            portable.map((i) => ({ folder: "update", name: i.shortName, bytes: i.fetch })),
+            portable.map((i) => ({
+              folder: i.cardFolder ?? "update",
+              name: i.cardFolder ? `everything in ${i.name}` : i.shortName,
+              bytes: i.fetch,
+            })),
             gigabytes * 1e9,
           )
         : null,
@@ -46,7 +52,7 @@ export function loader({ request }: Route.LoaderArgs) {
 }
 
 export default function Prepare({ loaderData }: Route.ComponentProps) {
-  const { ask, batches, preparation, cards, gigabytes, wrong } = loaderData;
+  const { ask, batches, preparation, cards, gigabytes, wrong, host } = loaderData;
   const { items } = preparation;
   const query = new URLSearchParams({ batch: ask.batch, which: ask.which, place: ask.place });
   const seen = items.filter((i) => i.seen?.verdict === "yes").length;
@@ -162,8 +168,13 @@ export default function Prepare({ loaderData }: Route.ComponentProps) {
                     <td className="n">{bytesText(i.write)}</td>
                     <td>{i.says}</td>
                     <td>
-                      {{ computer: "computer", stick: "stick", card: "card" }[i.place]}
-                      {i.place !== "computer" && (
+                      {{ computer: host, stick: "stick", card: "card" }[i.place]}
+                      {i.cardFolder && (
+                        <span className="hint block">
+                          the folder <code>{i.cardFolder}</code>, unpacked
+                        </span>
+                      )}
+                      {i.place !== "computer" && !i.cardFolder && (
                         <span className="hint block">
                           as <code>{i.shortName}</code>
                         </span>
