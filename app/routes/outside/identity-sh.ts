@@ -17,6 +17,9 @@ export function loader({ params }: Route.LoaderArgs) {
   const { model } = plannedDevice(db(), standing);
   if (!serial) return refuseScript(`The serial number of ${tag} is not known: nothing tells it from another`);
   if (!model) return refuseScript(`The model of ${tag} is not known`);
+  // A board's dump goes back through its loader, row by row: its sheet has the digests and the settings.
+  if (model.flash === "loader")
+    return refuseScript(`${tag} is given its own dump back by its sheet: choose that way at Match`);
   if (copies.length === 0) return refuseScript(`Nothing was saved of ${tag}`);
   return serveScript(standing, "identity", writeRestoreScript({ tag, serial, codename: model.codename, copies }));
 }

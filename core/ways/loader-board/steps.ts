@@ -99,7 +99,14 @@ export function writeRowsSteps(steps: Steps, { image }: IndexedImage) {
 export function restoreBoardSteps(steps: Steps) {
   const { bench, copies } = steps;
   lookAtChip(bench);
-  const own = dumpedParts(listOf(bench)).flatMap((row) => copies.filter((c) => c.partition === row));
+  const parts = dumpedParts(listOf(bench));
+  const own = parts.flatMap((row) => copies.filter((c) => c.partition === row));
+  const missing = parts.filter((row) => !own.some((c) => c.partition === row));
+  // A fact says that it was dumped; only the files say what goes back.
+  if (missing.length > 0)
+    throw new RangeError(
+      `The lane has no record of what was dumped of ${missing.slice(0, 3).join(", ")}${missing.length > 3 ? ` and ${missing.length - 3} more rows` : ""}: without its digest nothing is given back to the board`,
+    );
   bench.gate(
     { kind: "kept", copies: own },
     {

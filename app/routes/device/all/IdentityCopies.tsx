@@ -1,3 +1,4 @@
+import { Link } from "react-router";
 import { timeText } from "~/app/ui/words";
 import type { IdentityCopyRow } from "~/store/identityCopies";
 
@@ -6,13 +7,15 @@ interface Props {
   readonly copies: readonly IdentityCopyRow[];
   /** Without a serial number nothing tells this device from another: nothing is given back. */
   readonly serialKnown: boolean;
+  /** A dump of a loader board goes back by a sheet of its own. */
+  readonly isBoard: boolean;
 }
 
 /** What was saved of the device itself before its first write, and the way to give it back. */
-export function IdentityCopies({ tag, copies, serialKnown }: Props) {
+export function IdentityCopies({ tag, copies, serialKnown, isBoard }: Props) {
   return (
     <section className="sheet" aria-labelledby="identity">
-      <h2 id="identity">Its identity, saved</h2>
+      <h2 id="identity">{isBoard ? "Its board, dumped" : "Its identity, saved"}</h2>
       <ul className="mt-2 space-y-2 text-sm">
         {copies.map((copy) => (
           <li key={copy.partition}>
@@ -28,7 +31,12 @@ export function IdentityCopies({ tag, copies, serialKnown }: Props) {
         The files lie where the bench kept them, in a folder named {tag}. They are this device's own and go onto no
         other.
       </p>
-      {serialKnown ? (
+      {isBoard ? (
+        <p className="mt-2 text-sm">
+          They go back through the loader, by the sheet of{" "}
+          <Link to={`/devices/${tag}/ways`}>the way that gives the board its own dump back</Link>.
+        </p>
+      ) : serialKnown ? (
         <a href={`/devices/${tag}/identity.sh`} className="btn mt-2">
           Script that gives them back
         </a>

@@ -66,6 +66,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
     broken: brokenHardware(currentValue(planned.facts, "hardware.broken") ?? ""),
     stale: accepted.stale,
     copies: identityCopies(db(), standing.id),
+    isBoard: planned.model?.flash === "loader",
     cleaned: packagesSeen(db(), standing.id).length > 0,
     running: accepted.run !== null && accepted.run.done > 0,
     outcome: outcomeOf(whereaboutsOf(planned, runStanding(db(), standing.run))),
@@ -101,6 +102,7 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
     broken,
     stale,
     copies,
+    isBoard,
     cleaned,
     running,
     outcome,
@@ -266,7 +268,12 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
             </Form>
           </section>
           {copies.length > 0 && (
-            <IdentityCopies tag={standing.tag} copies={copies} serialKnown={standing.serial !== null} />
+            <IdentityCopies
+              tag={standing.tag}
+              copies={copies}
+              serialKnown={standing.serial !== null}
+              isBoard={isBoard}
+            />
           )}
           {outcome !== "handed-over" && outcome !== "set-aside" && (
             <section className="sheet" aria-labelledby="ends">
