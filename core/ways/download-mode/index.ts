@@ -81,6 +81,7 @@ const writeRecovery = imageOperation("write-recovery", "recovery", {
     bringsVerification,
     slotsForAll,
     bootloaderUnlocked,
+    signedOut,
     firmwareSafe,
     firmwareFits,
     stockUnder,

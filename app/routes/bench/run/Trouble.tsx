@@ -1,4 +1,4 @@
-import { Form, Link } from "react-router";
+import { Form, Link, useSearchParams } from "react-router";
 import { durationText } from "~/core/runbook/writeSheet";
 import { SEEN, type SeenTrouble } from "~/core/trouble/seen";
 import type { ShownTrouble } from "./trouble";
@@ -11,13 +11,15 @@ export function SeenPicker({
   readonly pick: readonly SeenTrouble[];
   readonly picked: string | null;
 }) {
+  const [params] = useSearchParams();
+  const look = params.has("dark") ? "dark&" : "";
   return (
     <nav aria-label="Often seen here" className="mt-2">
       <ul className="grid gap-1 sm:grid-cols-2">
         {pick.map((seen) => (
           <li key={seen}>
             <Link
-              to={`?seen=${seen}`}
+              to={`?${look}seen=${seen}`}
               preventScrollReset
               aria-current={picked === seen ? "true" : undefined}
               className={`block rounded-md border px-3 py-2 no-underline ${picked === seen ? "border-2 border-signal bg-signal-wash font-semibold" : "border-rule"}`}
