@@ -168,6 +168,11 @@ export const FACTS = {
     ask: "Run the read-out before any upgrade, or look in an information app",
     value: yesNo,
   },
+  "gsi.failed": {
+    says: "Flavour of generic image that did not start on it",
+    ask: "Look in the device's history which flavour of generic image did not start",
+    value: z.enum(["light", "heavy", "vndk-lite"]),
+  },
   "device.region": {
     says: "Region code",
     ask: "Read the region or sales code in Settings, About, Software information",

@@ -43,13 +43,20 @@ export function makesAtStop(
 ): Makes {
   const step = runbook.steps[place];
   const operation = step && runbook.operations[step.operation];
-  const seen: Makes = { "system.starts": starts ? "yes" : "no" };
+  const seen: Makes = {
+    ...(starts ? {} : notStarting(runbook, step?.operation ?? -1)),
+    "system.starts": starts ? "yes" : "no",
+  };
   if (!operation || !isTouched(runbook, place, begun)) return seen;
   if (!starts) return { ...operation.interrupted, ...seen };
   const open: Record<string, null> = {};
   for (const key of Object.keys(operation.makes)) if (!STARTS_AS_BEFORE.test(key)) open[key] = null;
   return { ...open, ...seen };
 }
+
+/** What the operations that were done before a step tell where the device does not start. */
+const notStarting = ({ operations }: Pick<Runbook, "operations">, operation: number): Makes =>
+  Object.assign({}, ...operations.slice(0, Math.max(0, operation)).map((o) => o.ifNotStarting));
 
 /** True when something that changes the device was done, or tried, in the operation of a step. */
 function isTouched({ steps }: Pick<Runbook, "steps">, place: number, begun: boolean): boolean {

@@ -19,7 +19,7 @@ import { start } from "./commonSteps";
 import type { IdentityCopy } from "./identityCopy";
 import { isFetched } from "./preparation";
 import { prepare } from "./prepare";
-import type { FileRef, Runbook } from "./step";
+import type { FileRef, Makes, Runbook } from "./step";
 import { sheetCautions, wayBackText } from "./warnings";
 
 export interface RunbookRequest {
@@ -92,6 +92,8 @@ export function writeRunbook(request: RunbookRequest): Runbook {
     });
     state = bound.apply(before);
     const { operation, entry } = bound;
+    const flavour = entry?.image.generic.patching ?? null;
+    const ifNotStarting: Makes = flavour === null ? {} : { "gsi.failed": flavour };
     return {
       kind: operation.kind,
       image: entry?.image.id ?? null,
@@ -102,6 +104,7 @@ export function writeRunbook(request: RunbookRequest): Runbook {
         ...(slotBefore !== null && slot.current === null ? { "slot.current": null } : {}),
       },
       interrupted: interruptedFacts(before, state, operation.keepsBase === true, index),
+      ifNotStarting,
     };
   });
   bench.beginOperation(bounds.length);

@@ -5,6 +5,7 @@ import { planDevice } from "~/core/upgrade/plan";
 import { demoCatalogue } from "~/demo/catalogue";
 import { demoScenario, scenarioFacts } from "~/demo/scenario";
 import { makeCatalogue, makeFacts, makeImage, makeModel, makeNeed } from "~/testing/catalogueEntries";
+import { makesAtStop } from "./progress";
 import { writeRunbook } from "./runbook";
 import { commandText } from "./writeSheet";
 
@@ -133,4 +134,40 @@ test("a newer build of the ROM that runs: wiped before it, or written over; anot
   expect(wipes("clean", "old")).toBe(1);
   expect(wipes("over", "old")).toBe(0);
   expect(wipes("over", "other")).toBe(1);
+});
+
+test("how encryption goes off is the model's: the command twice, or the four parts wiped", () => {
+  const of = (encryption: "script" | "wipe") => {
+    const catalogue = demoCatalogue();
+    const models = catalogue.models.map((m) => (m.download ? { ...m, download: { ...m.download, encryption } } : m));
+    const own = indexCatalogue({ ...catalogue, models });
+    const d = demoScenario().devices.find((one) => one.tag === "SF-42");
+    const need = own.needs.get(d?.need ?? "");
+    const model = own.models.get("sarnholt-dale6");
+    if (!d || !need || !model) throw new Error("SF-42");
+    const facts = currentFacts(scenarioFacts(d, "2026-11-16T00:00:00Z", "x"));
+    const plan = planDevice({ facts, clearance: "confirmed-clear", need }, own, DEFAULT_POLICY);
+    const way = plan.ways.find((w) => w.image === "plainsong-14-arm64-small");
+    if (!way) throw new Error("no way");
+    const sheet = writeRunbook({ tag: "x", serial: null, model, facts, way, index: own, policy: DEFAULT_POLICY });
+    return sheet.steps.map((s) => s.code).filter((c) => /encryption-off|wipe-keys/.test(c));
+  };
+  expect(of("script")).toEqual(["recovery.encryption-off", "recovery.encryption-off#2"]);
+  expect(of("wipe")).toEqual(["recovery.wipe-keys"]);
+});
+
+test("a generic image that was written and does not start leaves its flavour behind, one that was not written does not", () => {
+  const treated = demoScenario().devices.find((one) => one.tag === "TH-021");
+  const need = index.needs.get(treated?.need ?? "");
+  const model = index.models.get("brisk-slate10");
+  if (!treated || !need || !model) throw new Error("TH-021");
+  const facts = currentFacts(scenarioFacts(treated, "2026-11-16T00:00:00Z", "x"));
+  const plan = planDevice({ facts, clearance: "confirmed-clear", need }, index, DEFAULT_POLICY);
+  const way = plan.ways.find((w) => w.image === "plainsong-14-arm64");
+  if (!way) throw new Error("no way");
+  const sheet = writeRunbook({ tag: "x", serial: null, model, facts, way, index, policy: DEFAULT_POLICY });
+  const at = (code: string) => sheet.steps.findIndex((s) => s.code.startsWith(code));
+  expect(makesAtStop(sheet, at("check.started"), true, false)["gsi.failed"]).toBe("light");
+  expect(makesAtStop(sheet, at("check.started"), true, true)).not.toHaveProperty("gsi.failed");
+  expect(makesAtStop(sheet, at("android.allow-unlocking"), true, false)).not.toHaveProperty("gsi.failed");
 });

@@ -153,6 +153,8 @@ export const RunOperation = z
     makes: Makes,
     /** What is left to know where it was begun, not finished, and the device does not start. */
     interrupted: Makes,
+    /** What is known besides where it was done and the device does not start. */
+    ifNotStarting: Makes.default({}),
   })
   .readonly();
 export type RunOperation = z.infer<typeof RunOperation>;

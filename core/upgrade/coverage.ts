@@ -43,7 +43,8 @@ function stopAt(operation: Operation, entry: IndexedImage, world: World, state: 
   for (const { code } of failing) {
     const openers = (PROVIDERS.get(code) ?? []).map(operationOf).filter((o) => o.image === null);
     const behind = openers.flatMap((o) => o.bind(null, world) ?? []).map((b) => b.failure("lasting", state));
-    if (behind.length && behind.every((b) => b !== null)) return behind[0];
+    if (behind.length && behind.every((b) => b !== null))
+      return behind.find((b) => b && !ELSEWHERE.has(b.code)) ?? behind[0];
   }
   return null;
 }

@@ -53,6 +53,47 @@ test("flavour of a generic image: by device, or one side everywhere; after faile
   expect(best({ images, taught }).best?.image).toBe("heavy");
 });
 
+test("a generic image that did not start on this very device: the other flavour is proposed, whichever it was", () => {
+  const images = [gsi("light", "light"), gsi("heavy", "heavy")];
+  const m = makeModel({ id: "m" });
+  const index = indexCatalogue(makeCatalogue({ models: [m], images: [vbmeta, ...images] }));
+  const after = (failed: "light" | "heavy") => {
+    const at = { source: "run" as const, at: "2026-02-01T00:00:00Z", by: "test" };
+    const facts = new Map([...FACTS, ...currentFacts([{ key: "gsi.failed", value: failed, ...at }])]);
+    const request = { facts, clearance: "confirmed-clear" as const, need: makeNeed({ hardware: ["wifi"] }) };
+    return planDevice(request, index, DEFAULT_POLICY);
+  };
+  expect(after("light").best?.image).toBe("heavy");
+  expect(after("heavy").best?.image).toBe("light");
+});
+
+test("without a computer a recovery that is on it already takes a generic image from a stick; with one it does not", () => {
+  const images = [
+    gsi("image", "light"),
+    makeImage({ id: "rec", kind: "recovery", models: ["m"], flavour: "custom" }, 33),
+  ];
+  const m = makeModel({ id: "m" });
+  const index = indexCatalogue(makeCatalogue({ models: [m], images: [vbmeta, ...images] }));
+  const at = { source: "read" as const, at: "2026-02-01T00:00:00Z", by: "test" };
+  const facts = new Map([
+    ...FACTS,
+    ...currentFacts([
+      { key: "bootloader.locked", value: false, ...at },
+      { key: "recovery.image", value: "rec", ...at },
+      { key: "verification.off", value: true, ...at },
+    ]),
+  ]);
+  const kinds = (host: Policy["host"]) =>
+    planDevice({ facts, clearance: "confirmed-clear", need: makeNeed({ hardware: ["wifi"] }) }, index, {
+      ...DEFAULT_POLICY,
+      host,
+    })
+      .ways.find((w) => w.image === "image")
+      ?.operations.map((o) => o.kind);
+  expect(kinds("none")).toEqual(["install-gsi-stick"]);
+  expect(kinds("computer")).not.toContain("install-gsi-stick");
+});
+
 test("newest or steady: an open fault puts the newer release behind, or does not", () => {
   const fault = { hardware: "camera", models: [], says: "Camera is dark" };
   const newer = makeImage({ ...gsi("newer", "light", 34), faults: [fault] }, 34);

@@ -100,6 +100,7 @@ export const PLANNING_FACTS: readonly FactKey[] = [
   "fuse.blown",
   "board.chip",
   "storage.encrypted",
+  "gsi.failed",
   "board.dumped",
   "board.dumped-release",
 ];

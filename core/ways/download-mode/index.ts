@@ -15,7 +15,7 @@ import {
   through,
 } from "../common/rules";
 import { behindGeneric, callsCaution } from "../generic-image/behindGeneric";
-import { patchingSuits } from "../generic-image/patching";
+import { flavourFailure } from "../generic-image/patching";
 import { binderFits, imageFits, layoutFits, stockBase, vendorInterface } from "../generic-image/rules";
 import { failureOf, imageOperation, operation, type WayFamily, writeMinutes } from "../operation";
 import { notThisRecovery, recoveryFits } from "../recovery-packages/rules";
@@ -26,12 +26,19 @@ import {
   bringsVerification,
   downloadRecorded,
   hasWipeEdition,
+  noComputer,
   recoveryWritesImages,
   slotsForAll,
   stockUnder,
   verificationOfBuild,
 } from "./rules";
-import { flashTarsSteps, imageFromRecoverySteps, unlockInDownloadSteps, writeRecoverySteps } from "./steps";
+import {
+  flashTarsSteps,
+  imageFromRecoverySteps,
+  imageFromStickSteps,
+  unlockInDownloadSteps,
+  writeRecoverySteps,
+} from "./steps";
 
 const throughDownload = through("download-mode");
 
@@ -138,11 +145,40 @@ const installFromRecovery = imageOperation("install-gsi-recovery", "gsi", {
   cost: (e, d, policy) => ({
     handsOn: 8,
     unattended: Math.max(3, writeMinutes(e.bytes, d)),
-    failure: failureOf(e, patchingSuits(e.image.generic.patching, d.model, policy.gsiFlavour) === false ? 0.14 : 0.08),
+    failure: flavourFailure(e, d, policy),
     wipes: 1,
   }),
   caution: callsCaution,
   steps: imageFromRecoverySteps,
+});
+
+const installFromStick = imageOperation("install-gsi-stick", "gsi", {
+  says: "Install the generic system image from a stick, in the recovery that is on it",
+  installs: "generic",
+  keepsBase: true,
+  // The recovery was written earlier, on another day: now a stick is enough.
+  withoutComputer: true,
+  needs: [
+    suitsModel,
+    notWithdrawn,
+    rootAllowed,
+    vendorInterface,
+    binderFits,
+    layoutFits,
+    through("fastboot", "download-mode"),
+    noComputer,
+    notRunningAlready,
+    bootloaderUnlocked,
+    signedOut,
+    firmwareSafe,
+    stockBase,
+    recoveryWritesImages,
+    imageFits,
+  ],
+  apply: (s, entry) => behindGeneric(s, entry, "clean"),
+  cost: (e, d, policy) => ({ handsOn: 12, unattended: 6, failure: flavourFailure(e, d, policy), wipes: 1 }),
+  caution: callsCaution,
+  steps: imageFromStickSteps,
 });
 
 const flashTars = imageOperation("flash-tars", "stock", {
@@ -183,7 +219,7 @@ const flashTars = imageOperation("flash-tars", "stock", {
 export const downloadMode = {
   id: "download-mode",
   says: "Download mode",
-  operations: [unlockInDownload, writeRecovery, installFromRecovery, flashTars],
+  operations: [unlockInDownload, writeRecovery, installFromRecovery, installFromStick, flashTars],
   hands: [
     "keys.download",
     "download.unlock",

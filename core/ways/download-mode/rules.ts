@@ -58,6 +58,13 @@ export const hasWipeEdition = imageRule([], ({ entry: { image } }) =>
     : fails("download.wipe-edition", "It holds only the keeping edition of the region part: fetch the wiping one"),
 );
 
+/** With a computer or a second phone the image is copied over the lead: the stick is for a bench without. */
+export const noComputer = rule([], ({ policy }) =>
+  policy.host === "none"
+    ? HOLDS
+    : fails("order.wrong-moment", "With a computer at the bench the image goes over the lead"),
+);
+
 /** A recovery that can write a whole image to a partition is on it, and verification is off. */
 export const recoveryWritesImages = rule(["recovery", "verification"], ({ state, index }) => {
   if (index.images.get(state.recovery)?.image.flavour !== "custom")

@@ -217,6 +217,19 @@ export function imageFromRecoverySteps(steps: Steps, { image }: IndexedImage) {
       usual: Math.max(5, Math.round(file.bytes / 20_000_000)),
       latest: Math.max(300, Math.round(file.bytes / 4_000_000)),
     });
+  installImage(bench, image, seconds);
+}
+
+/** All by hand: the recovery by keys, its storage formatted, the image from a stick. */
+export function imageFromStickSteps({ bench, recovery }: Steps, { image }: IndexedImage) {
+  bench.keysToRecovery(recovery?.title ?? "the recovery");
+  formatInRecovery(bench);
+  bringOnStick(bench, image);
+  installImage(bench, image, 60);
+}
+
+function installImage(bench: Bench, image: Image, seconds: number) {
+  const file = filesOf(image)[0];
   bench.hands(`recovery.install-image.${image.id}`, {
     title: `Install ${image.title} as an image, to system`,
     says: `In the recovery: Install, Install image, choose ${file.name}, target system. Tick nothing else. Swipe.`,

@@ -11,7 +11,7 @@ import {
 } from "../common/rules";
 import { failureOf, imageOperation, operation, type WayFamily, writeMinutes } from "../operation";
 import { behindGeneric, callsCaution } from "./behindGeneric";
-import { patchingSuits } from "./patching";
+import { flavourFailure } from "./patching";
 import {
   binderFits,
   imageFits,
@@ -90,7 +90,7 @@ const installGsi = imageOperation("install-gsi", "gsi", {
   cost: (e, d, policy) => ({
     handsOn: 5,
     unattended: Math.max(5, Math.min(15, writeMinutes(e.expanded, d))),
-    failure: failureOf(e, patchingSuits(e.image.generic.patching, d.model, policy.gsiFlavour) === false ? 0.14 : 0.08),
+    failure: flavourFailure(e, d, policy),
   }),
   caution: callsCaution,
   steps: installGsiSteps,
