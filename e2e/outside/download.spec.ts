@@ -1,5 +1,10 @@
+import { execFileSync } from "node:child_process";
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
 import { expect, test } from "@playwright/test";
 import { readLog } from "~/core/flashlog/readLog";
+import { DEFAULT_POLICY, type Policy } from "~/core/policy/policy";
 import type { Runbook, Step } from "~/core/runbook/step";
 import {
   later,
@@ -211,9 +216,6 @@ test("the keeping edition leaves what another system left behind: it does not st
 
 test("a tar whose MD5 is wrong: nothing is written", async () => {
   const { back, state } = backToStock();
-  const fs = await import("node:fs");
-  const path = await import("node:path");
-  const os = await import("node:os");
   const folder = fs.mkdtempSync(path.join(os.tmpdir(), "upshift-tars-"));
   fs.cpSync(path.join(standInFolder(), "dale6-stock-11"), path.join(folder, "dale6-stock-11"), { recursive: true });
   const body = path.join(folder, "dale6-stock-11", "body.tar.md5");
@@ -226,4 +228,44 @@ test("a tar whose MD5 is wrong: nothing is written", async () => {
   const run = await runScript(writeScript(careless), state, folder);
   expect(run.stdout).toContain("Body: its MD5 is not the one behind its end");
   expect(JSON.stringify(state.partitions)).toBe(before);
+});
+
+/** A FAT32 stick of 8 GB; the file takes no room until something is written. */
+function newStick(): string {
+  const file = path.join(fs.mkdtempSync(path.join(os.tmpdir(), "upshift-stick-")), "stick.img");
+  fs.writeFileSync(file, "");
+  fs.truncateSync(file, 8_000_000_000);
+  const env = { ...process.env, PATH: `${process.env.PATH}:/usr/sbin:/sbin` };
+  execFileSync("mkfs.vfat", ["-F", "32", file], { env, stdio: "ignore" });
+  return file;
+}
+
+test("encryption left on by the house: the image comes on a stick, past the storage that can't be read", async () => {
+  const policy: Policy = { ...DEFAULT_POLICY, encryption: "leave" };
+  const treated = treat("SF-42", {}, policy);
+  const sheet = sheetOf(treated, wayTo(treated.plan, GSI), policy);
+  const state = phoneState(treated);
+  state.stick = newStick();
+  const run = await runScript(writeScript(sheet), state, undefined, { STICK: state.stick });
+  expect(run.stderr).toBe("");
+  expect(run.report).toMatchObject({ boots: true, image: GSI });
+});
+
+test("neither computer nor second phone: a recovery that is on it takes the image from a stick, all by hand", async () => {
+  const policy: Policy = { ...DEFAULT_POLICY, host: "none" };
+  const makes = { "recovery.image": "harbourlight-4-dale", "verification.off": true, "bootloader.locked": false };
+  const earlier = { steps: [{ makes }], operations: [] } as unknown as Runbook;
+  const treated = later(treat("SF-42", {}, policy), earlier, policy);
+  const way = wayTo(treated.plan, GSI);
+  expect(way.operations.map((o) => o.kind)).toEqual(["install-gsi-stick"]);
+  const sheet = sheetOf(treated, way, policy);
+  expect(sheet.steps.some((s) => s.deed.kind === "command")).toBe(false);
+  const state = phoneState(treated);
+  // It came with the verification file switched off, the day the recovery was written.
+  const vbmeta = state.partitions.vbmeta;
+  if (vbmeta) vbmeta.verificationOff = true;
+  state.stick = newStick();
+  const run = await runScript(writeScript(sheet), state, undefined, { STICK: state.stick });
+  expect(run.stderr).toBe("");
+  expect(run.report).toMatchObject({ boots: true, image: GSI });
 });
