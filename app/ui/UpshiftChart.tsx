@@ -225,12 +225,18 @@ function RowLabel({ row }: { row: UpshiftRow }) {
   );
 }
 
+/** Releases between two names at one height. */
+const NAMES_APART = 4;
+
 /** Floors close together get their names one above the other. */
 function spread(floors: readonly UpshiftFloor[]) {
   const byApi = [...floors].sort((a, b) => a.api - b.api);
-  let lift = 0;
-  return byApi.map((f, i) => {
-    lift = i > 0 && f.api - byApi[i - 1].api < 4 ? (lift + 1) % 3 : 0;
+  /** The last floor named at each height. */
+  const last: number[] = [];
+  return byApi.map((f) => {
+    const free = last.findIndex((api) => f.api - api >= NAMES_APART);
+    const lift = free < 0 ? last.length : free;
+    last[lift] = f.api;
     return { ...f, lift };
   });
 }

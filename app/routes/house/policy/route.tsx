@@ -84,8 +84,13 @@ export default function PolicyPage({ loaderData, actionData }: Route.ComponentPr
       {actionData?.says && <Notice kind="wrong">{actionData.says}</Notice>}
       <Form method="post" key={version} className="grid grid-cols-[minmax(0,1fr)] max-w-5xl gap-5 lg:grid-cols-2">
         <input type="hidden" name="version" value={version} />
-        <section className="sheet space-y-4" aria-labelledby="schools">
-          <h2 id="schools">Schools</h2>
+        <section
+          className="sheet grid grid-cols-[minmax(0,1fr)] content-start gap-4 lg:col-span-2 lg:grid-cols-2"
+          aria-labelledby="schools"
+        >
+          <h2 id="schools" className="lg:col-span-2">
+            Schools
+          </h2>
           {SCHOOL_KEYS.map((key) => {
             const { question, sides, default: usual, why } = SCHOOLS[key];
             return (
@@ -136,7 +141,7 @@ export default function PolicyPage({ loaderData, actionData }: Route.ComponentPr
             hint="Default 10. After as many own runs, what the bench taught and what the handbook says count alike."
           />
         </section>
-        <section className="sheet" aria-labelledby="rank">
+        <section className="sheet self-start" aria-labelledby="rank">
           <h2 id="rank">What ways are compared by</h2>
           <p className="hint">
             The first aspect in which two ways differ decides. Move them with the mouse; with the keyboard press space
