@@ -265,13 +265,15 @@ export class Bench {
 
   /** The battery, read by a client: below the hard stop nothing is written, below the house's floor it waits. */
   battery() {
+    // A box runs from its power supply.
+    if (this.model.form === "box") return;
     const how = this.mode === "bootloader" || this.mode === "userspace" ? "getvar" : "dumpsys";
     this.gate({ kind: "battery", how, floor: this.policy.batteryFloor, stop: HARD_STOP }, this.batterySaying());
   }
 
   /** The battery, looked at on the screen: for what is done without a computer. */
   handsBattery() {
-    this.hands("check.battery", { ...this.batterySaying(), usual: 10, latest: 60 });
+    if (this.model.form !== "box") this.hands("check.battery", { ...this.batterySaying(), usual: 10, latest: 60 });
   }
 
   private batterySaying() {

@@ -38,17 +38,19 @@ export function prepare(bench: Bench, about: Preparation) {
   else prepareRunning(bench, about);
 }
 
-/** A device that does not start is told by its bootloader, and charged first. */
+/** A device that does not start is charged first, and told by its bootloader where it has fastboot. */
 function prepareOff(bench: Bench, { computer }: Preparation) {
-  bench.hands("check.charged", {
-    title: "Charge it for 30 minutes first",
-    says: "A battery that may be empty gets 30 minutes of charge before anything else is tried.",
-    normal: "It was on charge for 30 minutes",
-    otherwise: "It gets hot or swells: take it off the charger, set it aside, tell the coordinator",
-    usual: 1800,
-    latest: 3600,
-  });
-  if (!computer) return;
+  if (bench.model.form !== "box")
+    bench.hands("check.charged", {
+      title: "Charge it for 30 minutes first",
+      says: "A battery that may be empty gets 30 minutes of charge before anything else is tried.",
+      normal: "It was on charge for 30 minutes",
+      otherwise: "It gets hot or swells: take it off the charger, set it aside, tell the coordinator",
+      usual: 1800,
+      latest: 3600,
+    });
+  // Without fastboot nothing tells which device this is before its own mode is started: that is a step of the way.
+  if (!computer || bench.model.flash !== "fastboot") return;
   bench.toBootloader();
   bench.battery();
   if (bench.model.form === "phone") bench.record("getvar", "version-baseband", "the radio version");

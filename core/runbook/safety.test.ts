@@ -51,6 +51,16 @@ const firstWrite = (s: (typeof sheets)[number]) =>
       / (flash|erase|-w|flashing|oem|sideload|install|uninstall) ?/.test(`${commandText(step) ?? ""} `),
   );
 
+test("a device without fastboot is never asked for it", () => {
+  const others = sheets.filter((s) => s.model.flash !== "fastboot");
+  expect(others.length).toBeGreaterThan(3);
+  for (const s of others)
+    for (const step of s.sheet.steps) {
+      expect(step.code).not.toMatch(/^keys\.bootloader/);
+      expect(commandText(step) ?? "").not.toMatch(/fastboot|reboot bootloader/);
+    }
+});
+
 test("there are sheets to look at", () => {
   expect(overLead.length).toBeGreaterThan(60);
 });
@@ -76,7 +86,11 @@ test("it is this device, with this build, before anything is written", () => {
 });
 
 test("the battery is read before the first write, against the house's own floor and the hard stop", () => {
-  for (const s of overLead) {
+  // A box has none: it runs from its power supply.
+  const boxes = overLead.filter((s) => s.model.form === "box");
+  expect(boxes.length).toBeGreaterThan(0);
+  for (const s of boxes) expect(codes(s).some((c) => c.includes("battery"))).toBe(false);
+  for (const s of overLead.filter((one) => !boxes.includes(one))) {
     const at = s.sheet.steps.findIndex((step) => step.code.startsWith("gate.battery"));
     expect(at).toBeGreaterThan(0);
     expect(at).toBeLessThan(firstWrite(s));

@@ -78,6 +78,7 @@ test("dumped, written, broken, and given its own dump back", async () => {
   expect(way.release).toBe("9");
   const back = sheetOf(broken, way, undefined, copies);
   expect(back.steps.find((s) => s.code === "gate.kept-files")).toBeTruthy();
+  expect(back.steps.some((s) => s.code.startsWith("keys.bootloader"))).toBe(false);
   const settings = back.steps.find((s) => s.deed.kind === "flasher")?.deed as { settings: FlasherSettings };
   expect(settings.settings.rows.filter((r) => r.on)).toHaveLength(14);
   expect(settings.settings.rows.filter((r) => !r.on).map((r) => r.row)).toEqual(["loader", "userdata"]);

@@ -1,5 +1,6 @@
 import type net from "node:net";
 import { startSystem } from "~/phone/boot";
+import { speaksFastboot } from "~/phone/bootloader/hands";
 import { enterDownload } from "~/phone/download/hands";
 import { streamedInstall } from "~/phone/packages/install";
 import { enterRecovery } from "~/phone/recovery/hands";
@@ -176,7 +177,7 @@ function banner(state: PhoneState): string {
 }
 
 function reboot(state: PhoneState, where: string) {
-  if (where === "bootloader") state.mode = "bootloader";
+  if (where === "bootloader" && speaksFastboot(state)) state.mode = "bootloader";
   else if (where === "recovery") enterRecovery(state);
   else if (where === "download" && state.download) enterDownload(state);
   else if (where === "sideload" || where === "sideload-auto-reboot") state.mode = "sideload";

@@ -9,9 +9,13 @@ const formatData = operation("format-data", {
   needs: [bootloaderUnlocked, signedOut, storageWants("must-format")],
   apply: (s) => after(s, { storage: "clean" }),
   cost: () => ({ handsOn: 2, unattended: 1, failure: 0.005, wipes: 1 }),
-  steps: ({ bench }) => {
+  steps: ({ bench, recovery }) => {
     if (bench.mode === "recovery") formatInRecovery(bench);
-    else eraseData(bench);
+    else if (bench.model.flash === "fastboot") eraseData(bench);
+    else {
+      bench.keysToRecovery(recovery?.title ?? "the recovery that is on it");
+      formatInRecovery(bench);
+    }
   },
 });
 

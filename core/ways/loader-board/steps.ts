@@ -12,7 +12,7 @@ const listOf = (bench: Bench) => bench.model.loader?.list ?? "";
 function lookAtChip(bench: Bench) {
   bench.hands("check.chip", {
     title: `Look: the chip is ${bench.model.loader?.chip ?? "the one of the record"}`,
-    says: "In an information app: chip and revision. Two boxes of one name carry different ones. Opening the box means new thermal paste and is for trained people.",
+    says: `${bench.mode === "off" ? "It does not start: on its label and the device's page, where the chip was written down when it ran" : "In an information app: chip and revision"}. Two boxes of one name carry different ones. Opening the box means new thermal paste and is for trained people.`,
     normal: bench.model.loader?.chip ?? "The chip of the record",
     otherwise: "Another chip or revision: stop. Nothing on this sheet suits it",
     usual: 60,
