@@ -25,15 +25,25 @@ export const catalogue = demoCatalogue();
 export const index = indexCatalogue(catalogue);
 const scenario = demoScenario();
 
-/** A free loopback port. */
-export function freePort(): Promise<number> {
-  return new Promise((resolve, reject) => {
+/** Ports of each worker's own, below those that the system hands to clients: nobody takes one before it is listened on. */
+const [FIRST_PORT, PORTS] = [12_000, 6_000];
+const block = FIRST_PORT + (Number(process.env.TEST_PARALLEL_INDEX ?? 0) % 3) * PORTS;
+let nextPort = Math.floor(Math.random() * PORTS);
+
+/** A free loopback port, another one each time. */
+export async function freePort(): Promise<number> {
+  for (let tried = 0; tried < PORTS; tried++) {
+    nextPort = (nextPort + 1) % PORTS;
+    if (await isFree(block + nextPort)) return block + nextPort;
+  }
+  throw new Error("no port is free");
+}
+
+function isFree(port: number): Promise<boolean> {
+  return new Promise((resolve) => {
     const server = net.createServer();
-    server.once("error", reject);
-    server.listen(0, "127.0.0.1", () => {
-      const { port } = server.address() as net.AddressInfo;
-      server.close(() => resolve(port));
-    });
+    server.once("error", () => resolve(false));
+    server.listen(port, "127.0.0.1", () => server.close(() => resolve(true)));
   });
 }
 

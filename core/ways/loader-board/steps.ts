@@ -62,14 +62,17 @@ function rowsWith(bench: Bench, file: (row: string) => string | null): FlasherSe
   return { edition: null, slots: [], ticks: [], rows, list: readPartitionList(listOf(bench))?.cleaned ?? "" };
 }
 
-const about = {
-  says: "Load the row list of this board, then one file a row; each row's name must be the file's. Loader and user data stay NOT ticked. The partition list goes in cleaned: from the word FIRMWARE to the last closing bracket, nothing before, nothing after.",
+/** The flasher starts with a list of its own; which of the two belongs to this board stands in its record. */
+const LISTS = { long: "the long row list, 16 rows", short: "the short row list, 11 rows" };
+
+const about = (bench: Bench) => ({
+  says: `Load ${LISTS[bench.model.loader?.rowList ?? "long"]}, in place of the one the flasher starts with; then one file a row; each row's name must be the file's. Loader and user data stay NOT ticked. The partition list goes in cleaned: from the word FIRMWARE to the last closing bracket, nothing before, nothing after.`,
   normal: "“download OK”",
   otherwise:
     "“The list can't be read”: clean it again. Another word: note it, lead out, button and lead in again, and repeat once",
   neededBy: "the first start",
   caution: "This writes the board and wipes it. A row off by one leaves a board that does not start",
-};
+});
 
 export function writeRowsSteps(steps: Steps, { image }: IndexedImage) {
   const { bench, build, state, release } = steps;
@@ -86,7 +89,7 @@ export function writeRowsSteps(steps: Steps, { image }: IndexedImage) {
     return at < 0 ? null : `${image.id}/${refs[at].name}`;
   };
   bench.flasher("flasher.rows", rowsWith(bench, fileOf), {
-    ...about,
+    ...about(bench),
     title: `Write ${image.title}, row by row`,
     usual: Math.max(120, Math.round(refs.reduce((sum, f) => sum + f.bytes, 0) / bench.model.writeRate)),
     latest: 3600,
@@ -124,7 +127,7 @@ export function restoreBoardSteps(steps: Steps) {
   bench.flasher(
     "flasher.restore",
     rowsWith(bench, (row) => (file(row) ? `kept:${file(row)}` : null)),
-    { ...about, title: "Write the board's own dump back", usual: 600, latest: 3600 },
+    { ...about(bench), title: "Write the board's own dump back", usual: 600, latest: 3600 },
   );
   leave(bench);
   resetInRecovery(bench);
