@@ -71,8 +71,8 @@ const bareOf = (text: string) =>
 
 function readCommand(raw: string): Omit<ScriptLine, "line" | "text"> {
   const text = bareOf(raw);
-  if (HARMLESS.test(text) && !INSIDE.test(text)) return { kind: "nothing", says: "Does nothing to the device" };
-  if (text === "") return { kind: "nothing", says: "Does nothing to the device" };
+  if (text === "" || (HARMLESS.test(text) && !INSIDE.test(text)))
+    return { kind: "nothing", says: "Does nothing to the device" };
   if (LOCKS.test(text)) return { kind: "lock", says: "Locks the bootloader again" };
   if (!CLIENT.test(text) || INSIDE.test(text))
     return { kind: "unknown", says: "A command that the lane does not know: it is not run" };

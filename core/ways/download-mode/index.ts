@@ -6,9 +6,7 @@ import {
   firmwareFits,
   firmwareSafe,
   noRollback,
-  notRunningAlready,
   notWithdrawn,
-  rootAllowed,
   signedOut,
   suitsModel,
   systemStarts,
@@ -16,7 +14,7 @@ import {
 } from "../common/rules";
 import { behindGeneric, callsCaution } from "../generic-image/behindGeneric";
 import { flavourFailure } from "../generic-image/patching";
-import { binderFits, imageFits, layoutFits, stockBase, vendorInterface } from "../generic-image/rules";
+import { imageFits, MAY_BE_WRITTEN_OVER, SUITS_AS_GENERIC } from "../generic-image/rules";
 import { failureOf, imageOperation, operation, type WayFamily, writeMinutes } from "../operation";
 import { notThisRecovery, recoveryFits } from "../recovery-packages/rules";
 import { behindStock, notWholeCaution, stockMinutes } from "../stock-package/behindStock";
@@ -124,22 +122,7 @@ const installFromRecovery = imageOperation("install-gsi-recovery", "gsi", {
   says: "Install the generic system image from the recovery",
   installs: "generic",
   keepsBase: true,
-  needs: [
-    suitsModel,
-    notWithdrawn,
-    rootAllowed,
-    vendorInterface,
-    binderFits,
-    layoutFits,
-    throughDownload,
-    notRunningAlready,
-    bootloaderUnlocked,
-    signedOut,
-    firmwareSafe,
-    stockBase,
-    recoveryWritesImages,
-    imageFits,
-  ],
+  needs: [...SUITS_AS_GENERIC, throughDownload, ...MAY_BE_WRITTEN_OVER, recoveryWritesImages, imageFits],
   // Formatted from the recovery, once more, behind it.
   apply: (s, entry) => behindGeneric(s, entry, "clean"),
   cost: (e, d, policy) => ({
@@ -159,19 +142,10 @@ const installFromStick = imageOperation("install-gsi-stick", "gsi", {
   // The recovery was written earlier, on another day: now a stick is enough.
   withoutComputer: true,
   needs: [
-    suitsModel,
-    notWithdrawn,
-    rootAllowed,
-    vendorInterface,
-    binderFits,
-    layoutFits,
+    ...SUITS_AS_GENERIC,
     through("fastboot", "download-mode"),
     noComputer,
-    notRunningAlready,
-    bootloaderUnlocked,
-    signedOut,
-    firmwareSafe,
-    stockBase,
+    ...MAY_BE_WRITTEN_OVER,
     recoveryWritesImages,
     imageFits,
   ],

@@ -12,6 +12,7 @@ import { backUpIdentity, filesOf, formatInRecovery, writeSeconds } from "~/core/
 import type { FlasherSettings } from "~/core/runbook/step";
 import type { Steps } from "~/core/runbook/steps";
 import type { IndexedImage } from "~/core/upgrade/catalogueIndex";
+import { intoRecovery } from "../recovery-packages/steps";
 
 /** Seconds of holding by which a device leaves download mode, and by which its recovery starts. Common practice, no source. */
 const LEAVE_SECONDS = 7;
@@ -165,14 +166,12 @@ function restartRecovery(bench: Bench) {
   bench.wantAdb("recovery", "Replug. If it stays silent, start the recovery again by keys");
 }
 
-/** A recovery that is on the device already is started by keys. */
-function intoRecovery({ bench, recovery }: Steps) {
-  if (bench.mode === "recovery") return;
-  bench.keysToRecovery(recovery?.title ?? "the recovery");
-  bench.wantAdb("recovery", "Replug. If it stays silent, start the recovery again by keys");
-  backUpIdentity(bench);
-  formatInRecovery(bench);
-  restartRecovery(bench);
+/** A recovery that is on the device already is started by keys, and its storage made ready. */
+function intoReadyRecovery(steps: Steps) {
+  if (steps.bench.mode === "recovery") return;
+  intoRecovery(steps);
+  formatInRecovery(steps.bench);
+  restartRecovery(steps.bench);
 }
 
 function bringOnStick(bench: Bench, image: Image) {
@@ -201,7 +200,7 @@ function bringOnStick(bench: Bench, image: Image) {
 
 export function imageFromRecoverySteps(steps: Steps, { image }: IndexedImage) {
   const { bench } = steps;
-  intoRecovery(steps);
+  intoReadyRecovery(steps);
   const file = filesOf(image)[0];
   const seconds = writeSeconds(bench, image, file);
   // What stays encrypted can't be written to by a recovery that does not read it: the image comes from outside.

@@ -1,25 +1,14 @@
 import { after, settled } from "~/core/upgrade/state";
-import {
-  bootloaderUnlocked,
-  firmwareSafe,
-  notRunningAlready,
-  notWithdrawn,
-  rootAllowed,
-  signedOut,
-  suitsModel,
-  throughFastboot,
-} from "../common/rules";
+import { bootloaderUnlocked, firmwareSafe, notWithdrawn, suitsModel, throughFastboot } from "../common/rules";
 import { failureOf, imageOperation, operation, type WayFamily, writeMinutes } from "../operation";
 import { behindGeneric, callsCaution } from "./behindGeneric";
 import { flavourFailure } from "./patching";
 import {
-  binderFits,
   imageFits,
   imageFitsAtMost,
-  layoutFits,
+  MAY_BE_WRITTEN_OVER,
   productRemovable,
-  stockBase,
-  vendorInterface,
+  SUITS_AS_GENERIC,
   verificationIsOff,
   verificationMatches,
   verificationMoment,
@@ -68,23 +57,7 @@ const installGsi = imageOperation("install-gsi", "gsi", {
   installs: "generic",
   keepsBase: true,
   next: ["flash-verification", "format-data"],
-  needs: [
-    suitsModel,
-    notWithdrawn,
-    rootAllowed,
-    vendorInterface,
-    binderFits,
-    layoutFits,
-    throughFastboot,
-    notRunningAlready,
-    bootloaderUnlocked,
-    signedOut,
-    firmwareSafe,
-    stockBase,
-    verificationIsOff,
-    imageFitsAtMost,
-    imageFits,
-  ],
+  needs: [...SUITS_AS_GENERIC, throughFastboot, ...MAY_BE_WRITTEN_OVER, verificationIsOff, imageFitsAtMost, imageFits],
   apply: (s, entry) => behindGeneric(s, entry, "must-format"),
   // 5–15 min over the lead by the handbook; the write rate decides within that.
   cost: (e, d, policy) => ({

@@ -4,7 +4,16 @@ import type { FactKey } from "~/core/device/fact";
 import { lookUp } from "~/core/device/lookUp";
 import { fails, HOLDS, type Outcome, type ReasonCode, unknown } from "~/core/upgrade/outcome";
 import { imageRule, rule } from "~/core/upgrade/rule";
-import { mib } from "../common/rules";
+import {
+  bootloaderUnlocked,
+  firmwareSafe,
+  mib,
+  notRunningAlready,
+  notWithdrawn,
+  rootAllowed,
+  signedOut,
+  suitsModel,
+} from "../common/rules";
 import { recoveryOf } from "../recovery-packages/rules";
 
 export const vendorInterface = rule([], ({ device }) =>
@@ -100,3 +109,16 @@ export const productRemovable = rule(["system", "product"], ({ state, device: { 
     return fails("product.not-removable", "The product partition can't be removed on this model");
   return model.slots && lookUp(facts, "slot.current").isUnknown ? unknown("slot.unknown", "slot.current") : HOLDS;
 });
+
+/** What an image and a device must be for each other, whatever writes it; asked first, in this order. */
+export const SUITS_AS_GENERIC = [
+  suitsModel,
+  notWithdrawn,
+  rootAllowed,
+  vendorInterface,
+  binderFits,
+  layoutFits,
+] as const;
+
+/** What must hold of the device before a generic image goes over its system, whatever writes it. */
+export const MAY_BE_WRITTEN_OVER = [notRunningAlready, bootloaderUnlocked, signedOut, firmwareSafe, stockBase] as const;
