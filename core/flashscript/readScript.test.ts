@@ -74,6 +74,11 @@ test("locking is found in any of its names, whatever stands around it", () => {
   expect(judgeScript("echo do not run fastboot flashing lock").locks).toHaveLength(0);
 });
 
+test("what stands behind a check on the same line is told as well", () => {
+  const line = 'fastboot getvar product 2>&1 | grep "^product: *x1" && fastboot flashing lock && fastboot oem nuke';
+  expect(kinds(line)).toEqual(["1 check", "1 lock", "1 unknown"]);
+});
+
 test("what is not known is never taken for nothing", () => {
   for (const line of [
     "fastboot oem edl",

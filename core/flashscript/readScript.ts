@@ -114,10 +114,14 @@ export function readScript(text: string): ScriptLine[] {
     if (!line) return [];
     const at = { line: i + 1, text: line.slice(0, 300) };
     const check = readCheck(line);
-    if (check) return [{ ...at, kind: "check", says: `Goes on only where ${check.name} is ${check.expect}`, check }];
     if (/^@?(?:#|::|rem\b)/i.test(line)) return [{ ...at, kind: "nothing", says: "A remark" }];
     const told = commandsIn(line).map(readCommand);
     const deeds = told.filter((t) => t.kind !== "nothing");
+    if (check) {
+      // What stands behind a check on its line is done too: a lock there is a lock.
+      const says = `Goes on only where ${check.name} is ${check.expect}`;
+      return [{ ...at, kind: "check", says, check }, ...deeds.map((deed) => ({ ...at, ...deed }))];
+    }
     if (deeds.length === 0) return [{ ...at, kind: "nothing", says: told[0]?.says ?? "Does nothing to the device" }];
     return deeds.map((deed) => ({ ...at, ...deed }));
   });
