@@ -109,7 +109,16 @@ function One({
         <AreaField {...common} rows={4} defaultValue={text} />
       );
     case "area":
-      return <AreaField {...common} rows={2} defaultValue={text} />;
+      // What lies in a file as it is: lines stay lines, and enough of them are seen to know which file it is.
+      return (
+        <AreaField
+          {...common}
+          mono={field.asIs}
+          rows={field.asIs ? Math.min(16, Math.max(4, text.split("\n").length)) : 2}
+          spellCheck={field.asIs ? false : undefined}
+          defaultValue={text}
+        />
+      );
     case "number":
       return (
         <TextField {...common} defaultValue={text} inputMode="decimal" className={inRow ? undefined : "max-w-sm"} />

@@ -56,3 +56,6 @@ export const LETTER_WAYS = {
   copied: "To be told or copied",
   printed: "To be printed",
 };
+
+/** Forms of a device, more than one of each. */
+export const FORM_WORDS = { phone: "phones", tablet: "tablets", box: "boxes" };

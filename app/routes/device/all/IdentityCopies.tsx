@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import { timeText } from "~/app/ui/words";
+import { countText, timeText } from "~/app/ui/words";
 import type { IdentityCopyRow } from "~/store/identityCopies";
 
 interface Props {
@@ -16,17 +16,17 @@ export function IdentityCopies({ tag, copies, serialKnown, isBoard }: Props) {
   return (
     <section className="sheet" aria-labelledby="identity">
       <h2 id="identity">{isBoard ? "Its board, dumped" : "Its identity, saved"}</h2>
-      <ul className="mt-2 space-y-2 text-sm">
-        {copies.map((copy) => (
-          <li key={copy.partition}>
-            <strong>{copy.partition}</strong>: {copy.file}, {copy.bytes.toLocaleString("en")} bytes
-            <span className="block font-mono text-xs break-all">{copy.sha256}</span>
-            <span className="hint block">
-              {timeText(copy.at)}, {copy.by}
-            </span>
-          </li>
-        ))}
-      </ul>
+      {copies.length > FEW ? (
+        <details className="mt-2 text-sm">
+          <summary className="cursor-pointer">
+            {countText(copies.length, "file")}, the last of{" "}
+            {timeText(copies.map((c) => c.at).sort()[copies.length - 1])}
+          </summary>
+          <CopyList copies={copies} />
+        </details>
+      ) : (
+        <CopyList copies={copies} />
+      )}
       <p className="hint mt-2">
         The files lie where the bench kept them, in a folder named {tag}. They are this device's own and go onto no
         other.
@@ -46,5 +46,24 @@ export function IdentityCopies({ tag, copies, serialKnown, isBoard }: Props) {
         </p>
       )}
     </section>
+  );
+}
+
+/** More are folded: a dump is a dozen files. */
+const FEW = 4;
+
+function CopyList({ copies }: Pick<Props, "copies">) {
+  return (
+    <ul className="mt-2 space-y-2 text-sm">
+      {copies.map((copy) => (
+        <li key={copy.partition}>
+          <strong>{copy.partition}</strong>: {copy.file}, {copy.bytes.toLocaleString("en")} bytes
+          <span className="block font-mono text-xs break-all">{copy.sha256}</span>
+          <span className="hint block">
+            {timeText(copy.at)}, {copy.by}
+          </span>
+        </li>
+      ))}
+    </ul>
   );
 }

@@ -1,4 +1,5 @@
 import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
+import { FORM_WORDS } from "~/app/ui/words";
 import { HARDWARE_WORDS, Hardware } from "~/core/catalogue/common";
 import { OWN_SCHOOLS, SCHOOLS } from "~/core/policy/schools";
 import type { NeedText, Wrong } from "./needForm";
@@ -22,9 +23,9 @@ export function NeedFields({ kept, wrong }: { kept: NeedText; wrong: Wrong }) {
       </fieldset>
       <fieldset>
         <legend className="label">Takes</legend>
-        {["phone", "tablet", "box"].map((f) => (
+        {(["phone", "tablet", "box"] as const).map((f) => (
           <label key={f} className="mr-4">
-            <input type="checkbox" name="forms" value={f} defaultChecked={kept.forms.includes(f)} /> {f}s
+            <input type="checkbox" name="forms" value={f} defaultChecked={kept.forms.includes(f)} /> {FORM_WORDS[f]}
           </label>
         ))}
         {wrong.forms && <p className="wrong">{wrong.forms}</p>}

@@ -38,7 +38,7 @@ export default function FloorEdit({ loaderData, actionData }: Route.ComponentPro
   const { id, version } = loaderData;
   return (
     <>
-      <title>Change a need · Upshift Lane</title>
+      <title>Change a group · Upshift Lane</title>
       <p className="hint">
         <Link to={`/floors/${id}`}>{loaderData.text.name}</Link>
       </p>

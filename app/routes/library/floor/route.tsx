@@ -9,7 +9,7 @@ import { Notice } from "~/app/ui/Notice";
 import { PackLink } from "~/app/ui/PackLink";
 import { Pairs } from "~/app/ui/Pairs";
 import { Scroll } from "~/app/ui/Scroll";
-import { dateText } from "~/app/ui/words";
+import { dateText, FORM_WORDS } from "~/app/ui/words";
 import { describeRelease, RELEASES, releaseOf } from "~/core/android/releases";
 import { HARDWARE_WORDS } from "~/core/catalogue/common";
 import { imageApi } from "~/core/catalogue/image";
@@ -160,7 +160,7 @@ export default function Floor({ loaderData, actionData }: Route.ComponentProps) 
                 "Hardware that must work",
                 need.hardware.map((h) => HARDWARE_WORDS[h]).join(", ") || "none in particular",
               ],
-              ["Takes", need.forms.map((f) => `${f}s`).join(" or ")],
+              ["Takes", need.forms.map((f) => FORM_WORDS[f]).join(" or ")],
               ["Note", need.note || "—"],
               ["Source", `${need.source}, ${need.on}`],
             ]}
