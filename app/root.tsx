@@ -1,3 +1,4 @@
+import { randomUUID } from "node:crypto";
 import { useCallback, useState } from "react";
 import { Form, isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
 import type { Route } from "./+types/root";
@@ -7,6 +8,7 @@ import { keepChecking } from "./server/clearance/register";
 import { sweepDaily } from "./server/clearance/retention";
 import { hasDemoClock, now, today } from "./server/http/clock";
 import { db, dbFile, personOf } from "./server/http/context";
+import { guard } from "./server/http/guard";
 import { laneStops } from "./server/planning/laneStops";
 import { KeyHelp } from "./ui/KeyHelp";
 import { Lane } from "./ui/Lane";
@@ -17,11 +19,15 @@ export function loader({ request }: Route.LoaderArgs) {
   sweepDaily(db(), evidenceFolder(dbFile()), now(db()));
   keepChecking(db());
   return {
+    /** Marks of the forms on this page: each is taken once. */
+    mark: randomUUID(),
     person: personOf(request),
     stops: laneStops(db()),
     demoDay: hasDemoClock(db()) ? today(db()) : null,
   };
 }
+
+export const middleware = [guard];
 
 export const links: Route.LinksFunction = () => [{ rel: "icon", href: "/favicon.ico", sizes: "32x32" }];
 

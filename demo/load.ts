@@ -22,6 +22,7 @@ import { loadPack } from "~/store/packs";
 import { savePolicy } from "~/store/policy";
 import { appendStep, beginRun, findRun } from "~/store/runs";
 import { writeSetting } from "~/store/setting";
+import { inTransaction } from "~/store/transaction";
 import { demoCatalogue } from "./catalogue";
 import { type CaseStep, demoScenario, type Scenario, type ScenarioDevice, scenarioFacts } from "./scenario";
 
@@ -53,7 +54,7 @@ function storyOf(state: ClearanceState, day: string): CaseStep[] {
 export function loadDemo(store: Store) {
   const scenario = demoScenario();
   const person = (n: number) => scenario.people[n % scenario.people.length];
-  store.transaction(() => {
+  inTransaction(store, () => {
     writeSetting(store, "demo.clock-ahead", String(Date.parse(scenario.clock) - Date.now()));
     const [first] = scenario.batches;
     const opening = { by: person(0), at: first.received + DAY(8) };
@@ -69,7 +70,7 @@ export function loadDemo(store: Store) {
       const at = new Date(Date.parse(first.received + DAY(11)) + i * 20 * 60_000).toISOString();
       bringOn(store, scenario, p, { by: person(i), at });
     });
-  })();
+  });
 }
 
 function takeIn(store: Store, scenario: Scenario, d: ScenarioDevice, i: number, by: string) {

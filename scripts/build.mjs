@@ -29,12 +29,17 @@ function fingerprint() {
 }
 
 /** Threads of the server: one file each, beside the server's own bundle. */
-export async function buildWorkers() {
+export const buildWorkers = () => bundle("app/server/jobs/intakeWorker.ts", "build/workers");
+
+/** What listens and answers. */
+const buildServer = () => bundle("app/serve/serve.ts", "build/serve");
+
+async function bundle(file, outdir) {
   // Loaded here: on a fresh machine the packages are installed after this file was read.
   const { buildSync } = await import("esbuild");
   buildSync({
-    entryPoints: ["app/server/jobs/intakeWorker.ts"],
-    outdir: "build/workers",
+    entryPoints: [file],
+    outdir,
     outExtension: { ".js": ".mjs" },
     bundle: true,
     packages: "external",
@@ -57,6 +62,7 @@ export async function build() {
         `${name}: the database module is in the browser's bundle; a page imports from app/server or store`,
       );
   await buildWorkers();
+  await buildServer();
   stamp("build", print);
 }
 

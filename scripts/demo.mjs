@@ -57,21 +57,17 @@ const registerAddress = await new Promise((resolve) => {
 });
 
 // Planning makes many short-lived states: a larger young generation keeps the collector out of the way.
-const server = spawn(
-  process.execPath,
-  ["--max-semi-space-size=64", "node_modules/@react-router/serve/bin.js", "build/server/index.js"],
-  {
-    stdio: ["ignore", "ignore", "inherit"],
-    env: {
-      ...process.env,
-      NODE_ENV: "production",
-      HOST: "127.0.0.1",
-      PORT: String(port),
-      UPSHIFT_DB: db,
-      UPSHIFT_REGISTER: registerAddress,
-    },
+const server = spawn(process.execPath, ["--max-semi-space-size=64", "build/serve/serve.mjs"], {
+  stdio: ["ignore", "ignore", "inherit"],
+  env: {
+    ...process.env,
+    NODE_ENV: "production",
+    HOST: "127.0.0.1",
+    PORT: String(port),
+    UPSHIFT_DB: db,
+    UPSHIFT_REGISTER: registerAddress,
   },
-);
+});
 for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => server.kill(signal));
 server.on("exit", (code) => process.exit(code ?? 0));
 

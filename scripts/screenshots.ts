@@ -46,7 +46,7 @@ const VIEWS: Record<string, string | ((page: Page) => Promise<void>)> = {
       { act: "wrong", place, note: "it does not get past the animation" },
       { act: "end", place, end: "does-not-start", note: seen },
     ];
-    for (const form of forms) await page.request.post(`${BASE}/bench/TH-019`, { form });
+    for (const form of forms) await page.request.post(`${BASE}/bench/TH-019`, { form, headers: { origin: BASE } });
     await page.goto(`${BASE}/bench/taught`);
   },
   coverage: async (page) => {

@@ -2,6 +2,7 @@ import { DANGERS, type DangerKind } from "~/core/device/danger";
 import { change, type Hand, query, type Store } from "./database";
 import { decide } from "./decisions";
 import { findStanding } from "./devices";
+import { inTransaction } from "./transaction";
 
 export interface AsideRow extends Hand {
   readonly kind: DangerKind;
@@ -24,7 +25,7 @@ export const asideHistory = (store: Store, device: number) => ofDevice(store, { 
  * @returns what is wrong in words, or null when it was written
  */
 export function setAside(store: Store, tag: string, kind: DangerKind, note: string, hand: Hand): string | null {
-  return store.transaction(() => {
+  return inTransaction(store, () => {
     const standing = findStanding(store, tag);
     if (!standing) return `There is no device ${tag}`;
     if (standing.aside === kind) return `${tag} is set aside already`;
@@ -37,7 +38,7 @@ export function setAside(store: Store, tag: string, kind: DangerKind, note: stri
         hand,
       );
     return null;
-  })();
+  });
 }
 
 /** Fewest letters that tell anything. */
@@ -45,7 +46,7 @@ const REASON_LETTERS = 5;
 
 /** Puts a device back on the lane: somebody was mistaken, or a trained person has seen to it. @returns what is wrong, or null */
 export function bringBack(store: Store, tag: string, reason: string, hand: Hand): string | null {
-  return store.transaction(() => {
+  return inTransaction(store, () => {
     const standing = findStanding(store, tag);
     if (!standing) return `There is no device ${tag}`;
     if (!standing.aside) return `${tag} is not set aside. Reload the page`;
@@ -54,5 +55,5 @@ export function bringBack(store: Store, tag: string, reason: string, hand: Hand)
     if (reason.trim().length < REASON_LETTERS) return "Write down why it may come back, and who looked at it";
     insert(store, { device: standing.id, kind: standing.aside, state: "back", note: reason.trim(), ...hand });
     return null;
-  })();
+  });
 }

@@ -10,6 +10,7 @@ import { Model } from "~/core/catalogue/model";
 import { Need } from "~/core/catalogue/need";
 import { ENTRY_SCHEMA, type PackKind, type PackWrite } from "~/core/catalogue/packs";
 import { change, type Hand, query, queryOne, StaleEdit, type Store } from "./database";
+import { inTransaction } from "./transaction";
 
 /** Kinds of entry that are kept under an id of their own. */
 export type EntryKind = "model" | "image" | "need";
@@ -154,13 +155,13 @@ export function checkWhole(store: Store) {
  * @throws CatalogueRefused when names would point nowhere
  */
 export function saveEntry(store: Store, kind: EntryKind, entry: Entry, expected: number, hand: Hand) {
-  store.transaction(() => {
+  inTransaction(store, () => {
     const version = entryVersion(store, kind, entry.id);
     if (version !== expected)
       throw new StaleEdit(expected === 0 ? `There is a ${kind} ${entry.id} already; it` : entry.id);
     writeEntry(store, { kind, id: entry.id, doc: entry }, hand);
     checkWhole(store);
-  })();
+  });
 }
 
 /**
@@ -169,11 +170,11 @@ export function saveEntry(store: Store, kind: EntryKind, entry: Entry, expected:
  * @throws CatalogueRefused when another entry names it, or devices wait for the need
  */
 export function removeEntry(store: Store, kind: EntryKind, id: string, expected: number, hand: Hand) {
-  store.transaction(() => {
+  inTransaction(store, () => {
     if (entryVersion(store, kind, id) !== expected) throw new StaleEdit(id);
     writeEntry(store, { kind, id, doc: null }, hand);
     checkWhole(store);
-  })();
+  });
 }
 
 /**
@@ -199,14 +200,14 @@ export function undoEntry(store: Store, kind: EntryKind, id: string, expected: n
  * @throws CatalogueRefused when an image is not there
  */
 export function savePair(store: Store, pair: Incompatible, hand: Hand) {
-  store.transaction(() => {
+  inTransaction(store, () => {
     const missing = [pair.a, pair.b].filter((id) => entryVersion(store, "image", id) === 0);
     if (missing.length)
       throw new CatalogueRefused(missing.map((id) => ({ at: "pair", says: `There is no image “${id}”` })));
     writeEntry(store, { kind: "incompatible", id: pairId(pair), doc: pair }, hand);
-  })();
+  });
 }
 
 export function removePair(store: Store, a: string, b: string, hand: Hand) {
-  store.transaction(() => writeEntry(store, { kind: "incompatible", id: pairId({ a, b }), doc: null }, hand))();
+  inTransaction(store, () => writeEntry(store, { kind: "incompatible", id: pairId({ a, b }), doc: null }, hand));
 }

@@ -1,4 +1,5 @@
 import { change, type Hand, query, queryOne, type Store } from "./database";
+import { inTransaction } from "./transaction";
 
 export interface CheckoutRow extends Hand {
   readonly item: string;
@@ -40,9 +41,9 @@ export function appendChecks(
   checks: readonly { item: string; measured: string; result: string }[],
   hand: Hand,
 ) {
-  store.transaction(() => {
+  inTransaction(store, () => {
     for (const check of checks) insertCheck(store, { device, run, ...check, ...hand });
-  })();
+  });
 }
 
 export function endCheckout(

@@ -6,6 +6,7 @@ import { bringBack, setAside } from "./aside";
 import { change, type Hand, query, type Store } from "./database";
 import { decide } from "./decisions";
 import { findStanding } from "./devices";
+import { inTransaction } from "./transaction";
 
 export interface ClearanceEventRow extends CaseEvent {
   /** State it led to. */
@@ -57,7 +58,7 @@ export function appendClearance(
   move: ClearanceMove & { readonly seen: number; readonly lock: LockPossible },
   hand: Hand,
 ): string | null {
-  return store.transaction(() => {
+  return inTransaction(store, () => {
     const standing = findStanding(store, tag);
     if (!standing) return `There is no device ${tag}`;
     const was = foldCase(clearanceEvents(store, standing.id));
@@ -84,5 +85,5 @@ export function appendClearance(
         hand,
       );
     return null;
-  })();
+  });
 }

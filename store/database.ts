@@ -38,10 +38,14 @@ export function migrate(store: Store, folder: string) {
   for (const file of files) {
     const number = Number(file.slice(0, 3));
     if (number <= done) continue;
-    store.transaction(() => {
-      store.exec(fs.readFileSync(path.join(folder, file), "utf8"));
-      store.pragma(`user_version = ${number}`);
-    })();
+    store
+      .transaction(() => {
+        // Another process may have been faster.
+        if ((store.pragma("user_version", { simple: true }) as number) >= number) return;
+        store.exec(fs.readFileSync(path.join(folder, file), "utf8"));
+        store.pragma(`user_version = ${number}`);
+      })
+      .immediate();
   }
 }
 

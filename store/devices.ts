@@ -5,6 +5,7 @@ import type { DeviceEnd } from "~/core/lane/station";
 import { Way } from "~/core/upgrade/way";
 import { change, type Hand, query, queryOne, StaleEdit, type Store } from "./database";
 import { writeFacts } from "./facts";
+import { inTransaction } from "./transaction";
 
 export interface BatchRow {
   readonly id: string;
@@ -105,7 +106,7 @@ const insertDevice = change<{
 
 /** Takes devices in, all or none. @returns their row ids */
 export function addDevices(store: Store, batch: string, devices: readonly NewDevice[], hand: Hand): number[] {
-  return store.transaction(() =>
+  return inTransaction(store, () =>
     devices.map(({ facts, ...device }) => {
       const id = Number(
         insertDevice(store, { import: null, returns: null, ...device, batch, at: hand.at }).lastInsertRowid,
@@ -113,7 +114,7 @@ export function addDevices(store: Store, batch: string, devices: readonly NewDev
       writeFacts(store, id, facts);
       return id;
     }),
-  )();
+  );
 }
 
 const takenTags = query<object, { tag: string }>(`SELECT tag FROM device`);
@@ -142,11 +143,11 @@ export type DeviceOwn = Pick<Standing, "serial" | "imei" | "donor" | "need">;
 
 /** Saves a device's own row. @throws StaleEdit when it was saved by somebody else since */
 export function saveDevice(store: Store, was: Standing, next: DeviceOwn & { readonly version: number }, hand: Hand) {
-  store.transaction(() => {
+  inTransaction(store, () => {
     if (updateDevice(store, { id: was.id, ...pickOwn(next), version: next.version }).changes === 0)
       throw new StaleEdit(`Device ${was.tag}`);
     recordDevice(store, { device: was.id, was: JSON.stringify(pickOwn(was)), ...hand });
-  })();
+  });
 }
 
 const touched = queryOne<{ device: number }, { n: 0 | 1 }>(`

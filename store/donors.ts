@@ -2,6 +2,7 @@ import { z } from "zod";
 import { Channel } from "~/core/clearance/case";
 import { Language } from "~/core/clearance/signOut";
 import { change, type Hand, query, queryOne, StaleEdit, type Store } from "./database";
+import { inTransaction } from "./transaction";
 
 /** How a donor or issuer is reached. */
 export const Contact = z.strictObject({
@@ -70,12 +71,12 @@ export const contactsByName = (store: Store): Map<string, Donor> =>
 export function saveDonor(store: Store, name: string, contact: Contact, version: number, hand: Hand) {
   const checked = Contact.parse(contact);
   const written = { ...checked, name, plain: checked.plain ? (1 as const) : (0 as const), version };
-  store.transaction(() => {
+  inTransaction(store, () => {
     const { email, phone, channel, language, plain } = findDonor(store, name);
     if (version === 0 && !one(store, { name })) insert(store, written);
     else if (update(store, written).changes === 0) throw new StaleEdit(`The contact of ${name}`);
     record(store, { donor: name, was: JSON.stringify({ email, phone, channel, language, plain }), ...hand });
-  })();
+  });
 }
 
 export const changesOfDonor = (store: Store, name: string) => changes(store, { donor: name });
@@ -88,10 +89,10 @@ export function eraseContact(store: Store, name: string, at: string) {
 
 /** Puts a contact back to what it was before the last change. @returns what is wrong in words, or null */
 export function undoDonor(store: Store, name: string, hand: Hand): string | null {
-  return store.transaction(() => {
+  return inTransaction(store, () => {
     const was = changes(store, { donor: name }).at(-1)?.was;
     if (!was) return "There is no earlier contact to go back to";
     saveDonor(store, name, Contact.parse(JSON.parse(was)), findDonor(store, name).version, hand);
     return null;
-  })();
+  });
 }

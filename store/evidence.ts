@@ -1,4 +1,5 @@
 import { change, type Hand, query, queryOne, type Store } from "./database";
+import { inTransaction } from "./transaction";
 
 export interface EvidenceRow extends Hand {
   readonly id: number;
@@ -35,8 +36,8 @@ export const addEvidence = (store: Store, evidence: Omit<EvidenceRow, "id" | "re
 
 /** Marks an entry as taken away. @returns true when no other entry needs the file: it can be deleted then */
 export function removeEvidence(store: Store, evidence: EvidenceRow, at: string): boolean {
-  return store.transaction(() => {
+  return inTransaction(store, () => {
     mark(store, { id: evidence.id, at });
     return (others(store, { digest: evidence.digest })?.n ?? 0) === 0;
-  })();
+  });
 }

@@ -1,5 +1,6 @@
 import { Fact, type FactKey } from "~/core/device/fact";
 import { change, type Hand, query, type Store } from "./database";
+import { inTransaction } from "./transaction";
 
 interface FactRow {
   readonly device: number;
@@ -125,5 +126,5 @@ export const factsOfRun = (store: Store, run: number): Fact[] => madeByRun(store
 
 /** Appends facts, all or none. */
 export function appendFacts(store: Store, device: number, facts: readonly Fact[]) {
-  store.transaction(() => writeFacts(store, device, facts))();
+  inTransaction(store, () => writeFacts(store, device, facts));
 }

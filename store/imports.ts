@@ -3,6 +3,7 @@ import type { Choice, DeviceRow, Earlier, RawRow } from "~/core/lists/deviceList
 import type { Table } from "~/core/lists/table";
 import { change, type Hand, query, queryOne, StaleEdit, type Store } from "./database";
 import { addDevices, isTouched } from "./devices";
+import { inTransaction } from "./transaction";
 
 export interface ImportRow extends Hand {
   readonly id: number;
@@ -91,7 +92,7 @@ export function addImport(
   hand: Hand,
   progress: (done: number) => void = () => {},
 ): number {
-  return store.transaction(() => {
+  return inTransaction(store, () => {
     const { batch, source, file, prefix } = list;
     const id = Number(
       insert(store, {
@@ -107,7 +108,7 @@ export function addImport(
       if (i % 500 === 499) progress(i + 1);
     });
     return id;
-  })();
+  });
 }
 
 export interface Mended {
@@ -120,7 +121,7 @@ export interface Mended {
 
 /** Saves what was mended in a draft. @throws StaleEdit when somebody else mended it since */
 export function mendImport(store: Store, id: number, mended: Mended) {
-  store.transaction(() => {
+  inTransaction(store, () => {
     const { version, prefix } = mended;
     if (update(store, { id, version, prefix, mapping: JSON.stringify(mended.mapping) }).changes === 0)
       throw new StaleEdit("This list");
@@ -136,7 +137,7 @@ export function mendImport(store: Store, id: number, mended: Mended) {
       const choice = mended.choices.find((c) => c.line === line)?.choice ?? null;
       updateRow(store, { id, line, cells: JSON.stringify(cells), choice });
     }
-  })();
+  });
 }
 
 /**
@@ -191,7 +192,7 @@ const freeRows = change<{ id: number }>(`UPDATE import_row SET device = NULL WHE
  * @returns how many devices, or what is wrong in words
  */
 export function undoImport(store: Store, id: number, hand: Hand): number | string {
-  return store.transaction(() => {
+  return inTransaction(store, () => {
     const devices = taken(store, { id });
     if (devices.length === 0) return "No device of this list is in the lane";
     const touched = devices.filter((d) => d.touched || isTouched(store, d.device)).map((d) => d.tag);
@@ -201,7 +202,7 @@ export function undoImport(store: Store, id: number, hand: Hand): number | strin
     freeRows(store, { id });
     setState(store, { id, state: "open" });
     return devices.length;
-  })();
+  });
 }
 
 const memory = queryOne<{ source: string }, { mapping: string }>(`

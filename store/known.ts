@@ -1,4 +1,5 @@
 import { change, type Hand, query, queryOne, type Store } from "./database";
+import { inTransaction } from "./transaction";
 
 /** A device of the users' own list of supported devices. */
 export interface KnownDevice {
@@ -30,11 +31,11 @@ const begins = query<{ start: string; limit: number }, KnownDevice>(`
 
 /** Replaces the whole list, all or nothing. */
 export function replaceKnown(store: Store, file: string, devices: readonly KnownDevice[], hand: Hand) {
-  store.transaction(() => {
+  inTransaction(store, () => {
     clear(store, {});
     for (const device of devices) insert(store, device);
     putList(store, { file, rows: devices.length, ...hand });
-  })();
+  });
 }
 
 export const knownList = (store: Store) => list(store, {}) ?? null;

@@ -2,6 +2,7 @@ import type { Channel } from "~/core/clearance/case";
 import { type LetterKind, LetterTemplate, TEMPLATE_IDS } from "~/core/clearance/letter";
 import { SHIPPED_TEMPLATES } from "~/core/clearance/templates";
 import { change, type Hand, query, queryOne, StaleEdit, type Store } from "./database";
+import { inTransaction } from "./transaction";
 
 /** How a letter left the house. */
 export type LetterWay = "outbox" | "copied" | "printed";
@@ -97,14 +98,14 @@ export function readTemplates(store: Store): Map<string, VersionedTemplate> {
 
 /** Saves a template, or with null brings the one that ships back. @throws StaleEdit */
 export function saveTemplate(store: Store, id: string, template: LetterTemplate | null, version: number, hand: Hand) {
-  store.transaction(() => {
+  inTransaction(store, () => {
     const doc = template && JSON.stringify(LetterTemplate.parse(template));
     const stands = saved(store, {}).find((row) => row.id === id)?.version ?? 0;
     if (stands !== version) throw new StaleEdit("This letter");
     if (doc) putTemplate(store, { id, doc, version });
     else dropTemplate(store, { id, version });
     recordTemplate(store, { template: id, doc, ...hand });
-  })();
+  });
 }
 
 export const changesOfTemplate = (store: Store, id: string) => templateChanges(store, { template: id });

@@ -14,6 +14,7 @@ import {
 } from "~/core/catalogue/packs";
 import { CatalogueRefused, checkWhole, readCatalogueRows, writeEntry } from "./catalogue";
 import { change, type Hand, query, queryOne, type Store } from "./database";
+import { inTransaction } from "./transaction";
 
 export interface PackRow extends Hand {
   readonly id: number;
@@ -111,7 +112,7 @@ export function readSaid(store: Store): Said {
  * @throws CatalogueRefused when the catalogue would not be whole afterwards, or the pack is in already
  */
 export function takePack(store: Store, id: number, pack: Titled, choices: PackChoices, hand: Hand): number {
-  return store.transaction(() => {
+  return inTransaction(store, () => {
     if (standingTake(store, { pack: id }))
       throw new CatalogueRefused([{ at: pack.title, says: "This pack is taken in already" }]);
     const said = readSaid(store);
@@ -126,7 +127,7 @@ export function takePack(store: Store, id: number, pack: Titled, choices: PackCh
     for (const [key, { title, kind, id: entry }] of said)
       if (title === pack.title && !held.has(key)) insertSaid(store, { take, kind, entry, doc: null });
     return applied.writes.length;
-  })();
+  });
 }
 
 /** The entries that a pack which is taken in has changed, and those it took out. */
@@ -142,7 +143,7 @@ export function changedByPack(store: Store, id: number): { kind: PackKind; entry
  * @throws CatalogueRefused when entries were changed since, or something else needs what the pack brought
  */
 export function undoPack(store: Store, id: number, hand: Hand): number {
-  return store.transaction(() => {
+  return inTransaction(store, () => {
     const take = standingTake(store, { pack: id })?.id;
     if (take === undefined) throw new CatalogueRefused([{ at: "pack", says: "It is not taken in" }]);
     const changes = changesOfTake(store, { take });
@@ -158,7 +159,7 @@ export function undoPack(store: Store, id: number, hand: Hand): number {
       writeEntry(store, { kind, id: entry, doc: before === null ? null : JSON.parse(before) }, hand);
     checkWhole(store);
     return changes.length;
-  })();
+  });
 }
 
 /** Brings a catalogue in as a pack and takes it as it usually is, in one go: for demo data, benches and tests. */

@@ -1,5 +1,6 @@
 import { DEFAULT_POLICY, Policy } from "~/core/policy/policy";
 import { change, type Hand, queryOne, StaleEdit, type Store } from "./database";
+import { inTransaction } from "./transaction";
 
 const current = queryOne<object, { doc: string; version: number }>(`SELECT doc, version FROM policy WHERE id = 1`);
 const insert = change<{ doc: string }>(`INSERT INTO policy (id, doc) VALUES (1, @doc)`);
@@ -26,9 +27,9 @@ export function readPolicy(store: Store): VersionedPolicy {
 /** Saves the policy. @throws StaleEdit when it was saved by somebody else since `version` */
 export function savePolicy(store: Store, policy: Policy, version: number, hand: Hand) {
   const doc = JSON.stringify(Policy.parse(policy));
-  store.transaction(() => {
+  inTransaction(store, () => {
     if (version === 0 && !current(store, {})) insert(store, { doc });
     else if (update(store, { doc, version }).changes === 0) throw new StaleEdit("The policy");
     record(store, { doc, ...hand });
-  })();
+  });
 }

@@ -1,4 +1,5 @@
 import { change, query, queryOne, type Store } from "./database";
+import { inTransaction } from "./transaction";
 
 export type RegisterState = "waiting" | "clear" | "hit" | "given-up";
 
@@ -39,11 +40,11 @@ export const dueChecks = (store: Store, now: string, limit: number) => due(store
 
 /** Puts devices into the queue; those that wait there already stay where they are. @returns how many were put in */
 export function queueChecks(store: Store, devices: readonly number[], at: string): number {
-  return store.transaction(() => {
+  return inTransaction(store, () => {
     const waiting = devices.filter((device) => newestOf(store, { device })?.state !== "waiting");
     for (const device of waiting) insert(store, { device, at });
     return waiting.length;
-  })();
+  });
 }
 
 /** Writes what came of an attempt. */

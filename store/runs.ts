@@ -1,6 +1,7 @@
 import type { RunEnd, RunStanding } from "~/core/lane/station";
 import type { Runbook } from "~/core/runbook/step";
 import { change, type Hand, query, queryOne, type Store } from "./database";
+import { inTransaction } from "./transaction";
 
 export interface RunRow extends Hand {
   readonly id: number;
@@ -108,12 +109,12 @@ export function appendStep(
   step: { place: number; code: string; outcome: StepOutcome; note: string },
   hand: Hand,
 ): number {
-  return store.transaction(() => {
+  return inTransaction(store, () => {
     const position = positionOf(stepsOf(store, run.id), run.steps);
     const expected = step.outcome === "undone" ? position.place - 1 : position.place;
     if (step.place !== expected || step.place < 0 || step.place >= run.steps) throw new RunMoved(position);
     return Number(insertStep(store, { run: run.id, ...step, ...hand }).lastInsertRowid);
-  })();
+  });
 }
 
 export interface RunEndRow extends Hand {

@@ -1,5 +1,6 @@
 import { change, type Hand, query, queryOne, type Store } from "./database";
 import { findStanding, isTouched, saveDevice, withdrawDevice } from "./devices";
+import { inTransaction } from "./transaction";
 
 export interface ScanRow extends Hand {
   readonly id: number;
@@ -44,7 +45,7 @@ export const newestScans = (store: Store, by: string, limit: number) => newest(s
 
 /** Undoes one scan: a number goes back to what it was, a new device is withdrawn. @returns what is wrong, or null */
 export function undoScan(store: Store, id: number, hand: Hand): string | null {
-  return store.transaction(() => {
+  return inTransaction(store, () => {
     const scan = one(store, { id });
     if (!scan || scan.undone) return "This was undone already";
     if (scan.what === "device") {
@@ -60,5 +61,5 @@ export function undoScan(store: Store, id: number, hand: Hand): string | null {
     }
     mark(store, { id, undone: hand.at });
     return null;
-  })();
+  });
 }

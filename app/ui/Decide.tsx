@@ -1,4 +1,5 @@
-import { Form } from "react-router";
+import { Form } from "~/app/ui/Form";
+
 import type { ShownWay } from "./WayCompare";
 
 /** The form under a way: accept it, with a reason where it is not the proposed one. */

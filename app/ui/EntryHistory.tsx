@@ -1,5 +1,5 @@
-import { Form } from "react-router";
 import type { EntryChange } from "~/app/server/catalogue/entryHistory";
+import { Form } from "~/app/ui/Form";
 import { timeText } from "./words";
 
 /** Who changed a catalogue entry, when and what; the last change can be taken back. */

@@ -1,5 +1,6 @@
 import { useId } from "react";
-import { Form, NavLink, useLocation } from "react-router";
+import { NavLink, useLocation } from "react-router";
+import { Form } from "~/app/ui/Form";
 import { dateText } from "./words";
 
 export interface LaneStop {

@@ -1,4 +1,5 @@
-import { Form } from "react-router";
+import { Form } from "~/app/ui/Form";
+
 import { describeRelease } from "~/core/android/releases";
 import { STOCK_WRITERS } from "~/core/ways/registry";
 import { countText } from "./words";

@@ -1,4 +1,5 @@
-import { Form } from "react-router";
+import { Form } from "~/app/ui/Form";
+
 import { valueAt } from "~/core/catalogue/editSection";
 import type { Section, SectionField } from "~/core/catalogue/sections";
 import { AreaField, ChoiceField, TextField } from "./Field";

@@ -1,5 +1,6 @@
-import { Form, Link } from "react-router";
+import { Link } from "react-router";
 import type { Stale } from "~/app/server/bench/accepted";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "./Notice";
 
 /** Says what has changed under an accepted way, what the plan says now, and accepts that with one click. */

@@ -132,8 +132,9 @@ test("a file whose record has no digest yet gives it one, once; apps are held ag
   await expect(page.getByRole("region", { name: "History" })).toContainText(own);
 });
 
-test("what is no report is refused, and a device that is not there is said", async ({ page }) => {
-  const answer = await page.request.post("/files/seen", { data: { name: "x", sha256: "zz" } });
+test("what is no report is refused, and a device that is not there is said", async ({ page, app }) => {
+  const headers = { origin: app.url };
+  const answer = await page.request.post("/files/seen", { data: { name: "x", sha256: "zz" }, headers });
   expect(answer.status()).toBe(400);
   await page.goto("/files?device=NOBODY");
   await expect(page.getByText("There is no device NOBODY")).toBeVisible();

@@ -35,7 +35,7 @@ export class RunningApp {
   }
 
   async start() {
-    this.child = spawn(process.execPath, ["node_modules/@react-router/serve/bin.js", "build/server/index.js"], {
+    this.child = spawn(process.execPath, ["build/serve/serve.mjs"], {
       stdio: "ignore",
       env: {
         ...process.env,
@@ -44,6 +44,8 @@ export class RunningApp {
         PORT: String(this.port),
         UPSHIFT_DB: this.db,
         UPSHIFT_REGISTER: this.register,
+        // One process: what is killed is killed whole.
+        UPSHIFT_PROCESSES: "1",
         ...this.settings,
       },
     });

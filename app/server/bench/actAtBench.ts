@@ -26,6 +26,7 @@ import {
   type StepOutcome,
   stepsOf,
 } from "~/store/runs";
+import { inTransaction } from "~/store/transaction";
 import { runbookOf } from "./runbooks";
 
 /** Outcomes a volunteer can give a step. */
@@ -51,7 +52,7 @@ export interface BenchAsk {
  * @returns what is wrong in words, or null
  */
 export function actAtBench(store: Store, tag: string, asked: BenchAsk, hand: Hand): string | null {
-  return store.transaction(() => {
+  return inTransaction(store, () => {
     const standing = findStanding(store, tag);
     if (!standing) return `There is no device ${tag}`;
     const gate = CLEARANCE_STATES[standing.clearance];
@@ -64,7 +65,7 @@ export function actAtBench(store: Store, tag: string, asked: BenchAsk, hand: Han
     if (!run) return "There is no run to go on with. Begin it first";
     if (asked.act === "end") return endRun(store, standing, run, asked, hand);
     return step(store, standing, run, asked, hand);
-  })();
+  });
 }
 
 /** The run that counts, with its row. */

@@ -4,6 +4,7 @@ import { undecide } from "~/store/decisions";
 import { appendDeviceEnd } from "~/store/deviceEnds";
 import type { Standing } from "~/store/devices";
 import { runStanding } from "~/store/runs";
+import { inTransaction } from "~/store/transaction";
 
 /** Fewest letters that tell a reason. */
 const REASON_LETTERS = 5;
@@ -34,9 +35,9 @@ export function endDevice(
   if (run?.checkout === "done") return `${standing.tag} is handed over already`;
   if (run && run.done > 0 && !isFinishedRun(run))
     return `${standing.tag} is on the bench in the middle of a run: end the run there, with what is seen`;
-  store.transaction(() => {
+  inTransaction(store, () => {
     appendDeviceEnd(store, standing.id, { result, reason }, hand);
     if (standing.way !== null) undecide(store, standing.id, `goes no further: ${DEVICE_END_WORDS[result]}`, hand);
-  })();
+  });
   return null;
 }

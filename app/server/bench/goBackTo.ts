@@ -1,6 +1,7 @@
 import type { Hand, Store } from "~/store/database";
 import { findStanding } from "~/store/devices";
 import { findRun, positionOf, stepsOf } from "~/store/runs";
+import { inTransaction } from "~/store/transaction";
 import { actAtBench } from "./actAtBench";
 
 /**
@@ -14,7 +15,7 @@ import { actAtBench } from "./actAtBench";
 export function goBackTo(store: Store, tag: string, place: number, to: number, hand: Hand): string | null {
   let wrong: string | null = null;
   try {
-    store.transaction(() => {
+    inTransaction(store, () => {
       const standing = findStanding(store, tag);
       const run = standing && findRun(store, standing.id);
       if (!run) wrong = "There is no run to go back in";
@@ -29,7 +30,7 @@ export function goBackTo(store: Store, tag: string, place: number, to: number, h
       for (let at = place - 1; wrong === null && at >= to; at--)
         wrong = actAtBench(store, tag, { act: "undone", place: at, note: "", yes: false }, hand);
       if (wrong) throw new TakenBack();
-    })();
+    });
   } catch (error) {
     if (!(error instanceof TakenBack)) throw error;
   }

@@ -4,6 +4,7 @@ import type { Hand, Store } from "~/store/database";
 import type { Standing } from "~/store/devices";
 import { factsOf, writeFacts } from "~/store/facts";
 import { appendPackagesSeen, type PackageSeenRow, packagesSeen } from "~/store/packagesSeen";
+import { inTransaction } from "~/store/transaction";
 import { catalogueOf } from "../planning/planning";
 
 export interface PackageLine extends PackageSeenRow {
@@ -34,7 +35,7 @@ export function packagesOf(store: Store, device: number): DevicePackages[] {
 
 /** What `pm list packages` says now, against what a list takes away. @returns what is wrong in words, or null */
 export function takePackages(store: Store, standing: Standing, text: string, hand: Hand): string | null {
-  return store.transaction(() => {
+  return inTransaction(store, () => {
     const before = packagesOf(store, standing.id);
     if (before.length === 0) return `Nothing was taken from ${standing.tag}: there is nothing to compare with`;
     for (const { list, lines } of before) {
@@ -46,7 +47,7 @@ export function takePackages(store: Store, standing: Standing, text: string, han
       recordPackages(store, standing.id, list, seen, hand);
     }
     return null;
-  })();
+  });
 }
 
 /** Appends what was seen; once nothing that was taken away is missing any more, the device is no longer a cleaned one. */

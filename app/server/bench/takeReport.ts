@@ -9,6 +9,7 @@ import { findStanding, type Standing } from "~/store/devices";
 import { writeFacts } from "~/store/facts";
 import { appendReport, lastReported } from "~/store/reports";
 import { findRun, positionOf, type RunRow, runStanding, stepsOf } from "~/store/runs";
+import { inTransaction } from "~/store/transaction";
 import { actAtBench } from "./actAtBench";
 
 export type ReportAnswer =
@@ -37,7 +38,7 @@ const SCRIPT = "Bench script";
 export function takeReport(store: Store, tag: string, text: string, ahead: number): ReportAnswer {
   const read = readReport(text);
   if (!read.ok) return { ok: false, status: 400, says: read.says };
-  return store.transaction((): ReportAnswer => {
+  return inTransaction(store, (): ReportAnswer => {
     const standing = findStanding(store, tag);
     if (!standing) return { ok: false, status: 404, says: `There is no device ${tag}` };
     if (read.lines.length === 0) return { ok: false, status: 400, says: "The report is empty" };
@@ -81,7 +82,7 @@ export function takeReport(store: Store, tag: string, text: string, ahead: numbe
     }
     const { place } = positionOf(stepsOf(store, begun.id), begun.steps);
     return { ok: true, taken, done: place, steps: begun.steps, refused };
-  })();
+  });
 }
 
 function moveOn(

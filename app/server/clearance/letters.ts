@@ -13,6 +13,7 @@ import type { Hand, Store } from "~/store/database";
 import { contactsByName, type Donor, NO_CONTACT } from "~/store/donors";
 import { addLetter, findLetter, type LetterWay, readTemplates } from "~/store/letters";
 import { readPolicy } from "~/store/policy";
+import { inTransaction } from "~/store/transaction";
 import { casesOf, lockOf } from "./cases";
 import { openDues } from "./dues";
 
@@ -133,7 +134,7 @@ export function sendLetters(
   }
   if (wrong.length) return `${wrong.join("; ")}. Nothing was sent`;
   try {
-    return store.transaction(() =>
+    return inTransaction(store, () =>
       orders.map((order) => {
         const group = groups.get(order.donor.toLowerCase()) as AskGroup;
         const letter = composeLetter(store, group, order, hand.by, at);
@@ -164,7 +165,7 @@ export function sendLetters(
         }
         return id;
       }),
-    )();
+    );
   } catch (error) {
     if (error instanceof NotSent) return error.message;
     throw error;
@@ -184,7 +185,7 @@ export function takeLetterBack(store: Store, id: number, hand: Hand): string[] {
   const letter = findLetter(store, id);
   if (!letter) return [];
   const known = new Map(placedDevices(store, null).map((d) => [d.standing.tag, d]));
-  return store.transaction(() =>
+  return inTransaction(store, () =>
     letter.tags.filter((tag) => {
       const device = known.get(tag);
       const last = device && clearanceEvents(store, device.standing.id).findLast((e) => e.event !== "note");
@@ -192,7 +193,7 @@ export function takeLetterBack(store: Store, id: number, hand: Hand): string[] {
       const move = { event: "taken-back" as const, evidence: "The letter did not go out", seen: last.id };
       return appendClearance(store, tag, { ...move, lock: lockOf(device) }, hand) === null;
     }),
-  )();
+  );
 }
 
 /** How long askings have taken so far, of one donor or of all; the basis of the answer times. */

@@ -11,6 +11,7 @@ import {
 import { appendClearance } from "~/store/clearance";
 import type { Store } from "~/store/database";
 import { dueChecks, queueChecks, type RegisterRow, registerStates, saveCheck } from "~/store/register";
+import { inTransaction } from "~/store/transaction";
 import { casesOf, lockOf } from "./cases";
 
 /** Address of the register; null where the house has none. */
@@ -118,7 +119,7 @@ export async function makeChecks(store: Store, address: string, timeOut = TIME_O
 function keepAnswer(store: Store, check: RegisterRow, asked: Asked) {
   const time = now(store);
   const at = time.toISOString();
-  store.transaction(() => {
+  inTransaction(store, () => {
     const attempts = check.attempts + 1;
     if (!asked.ok) {
       const state = attempts >= MOST_ATTEMPTS ? ("given-up" as const) : ("waiting" as const);
@@ -133,7 +134,7 @@ function keepAnswer(store: Store, check: RegisterRow, asked: Asked) {
       : "";
     saveCheck(store, { id: check.id, state: lost ? "hit" : "clear", attempts, next_at: at, says, at });
     if (lost) reportLost(store, check.device, says, at);
-  })();
+  });
 }
 
 function reportLost(store: Store, id: number, says: string, at: string) {
@@ -157,7 +158,7 @@ let going = false;
 /** Keeps the queue moving while the process runs; begun by the first page, it takes up what an earlier process left. */
 export function keepChecking(store: Store) {
   const address = registerAddress();
-  if (going || !address) return;
+  if (going || !address || process.env.UPSHIFT_KEEPER === "") return;
   going = true;
   let busy = false;
   setInterval(() => {

@@ -4,9 +4,11 @@ import { placedDevices } from "~/app/server/planning/lane";
 import { isFinished } from "~/core/clearance/states";
 import type { Store } from "~/store/database";
 import { contactsByName, eraseContact } from "~/store/donors";
+import { sweepForms } from "~/store/formsSeen";
 import { eraseLetter, lettersTo } from "~/store/letters";
 import { readPolicy } from "~/store/policy";
 import { readSetting, writeSetting } from "~/store/setting";
+import { inTransaction } from "~/store/transaction";
 import { casesOf } from "./cases";
 import { sweepEvidence } from "./evidence";
 
@@ -28,7 +30,7 @@ export function sweep(store: Store, at: Date): string[] {
     closed.set(key, end === null || before === null ? null : before === undefined || before < end ? end : before);
   }
   const erased: string[] = [];
-  store.transaction(() => {
+  inTransaction(store, () => {
     for (const [key, donor] of contactsByName(store)) {
       const end = closed.get(key);
       if (donor.erased || !end || addDays(parseISO(end), followUp.eraseContactAfter) > at) continue;
@@ -37,7 +39,7 @@ export function sweep(store: Store, at: Date): string[] {
         if (!letter.erased) eraseLetter(store, letter.id, at.toISOString());
       erased.push(donor.name);
     }
-  })();
+  });
   return erased;
 }
 
@@ -48,5 +50,6 @@ export function sweepDaily(store: Store, folder: string, at: Date) {
   if (readSetting(store, SWEPT) === dayOf(at)) return;
   sweep(store, at);
   sweepEvidence(store, folder, at);
+  sweepForms(store, addDays(at, -2).toISOString());
   writeSetting(store, SWEPT, dayOf(at));
 }

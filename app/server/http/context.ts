@@ -1,4 +1,6 @@
 import path from "node:path";
+import { parseCookie } from "cookie";
+import { oneLine } from "~/core/clearance/letter";
 import { type Hand, openStore, type Store } from "~/store/database";
 import { now } from "./clock";
 
@@ -17,9 +19,9 @@ const COOKIE = "upshift_person";
 
 /** Who is at the desk, as they said themselves. */
 export function personOf(request: Request): string {
-  const found = (request.headers.get("cookie") ?? "").split(/;\s*/).find((c) => c.startsWith(`${COOKIE}=`));
-  const name = found ? decodeURIComponent(found.slice(COOKIE.length + 1)).trim() : "";
-  return name || "Coordinator";
+  // What can't be decoded comes back as it is: a malformed cookie is a name like any other.
+  const name = parseCookie(request.headers.get("cookie") ?? "")[COOKIE] ?? "";
+  return oneLine(name).slice(0, 60) || "Coordinator";
 }
 
 /** The header that remembers who is at the desk for half a year. */

@@ -4,6 +4,7 @@ import type { Hand, Store } from "~/store/database";
 import { addDevices, findBatch, findStanding, saveDevice, setReturns } from "~/store/devices";
 import { earlierByImei, earlierBySerial } from "~/store/imports";
 import { recordScan } from "~/store/scans";
+import { inTransaction } from "~/store/transaction";
 
 /** What every device scanned in a row gets. */
 export interface ScanDefaults {
@@ -35,7 +36,7 @@ export function scanIn(
   defaults: ScanDefaults,
   hand: Hand,
 ): ScanAnswer {
-  return store.transaction((): ScanAnswer => {
+  return inTransaction(store, (): ScanAnswer => {
     const refuse = (says: string): ScanAnswer => ({ ok: false, says, tag: inHand });
     const scan = tellScan(given, defaults.tagStart);
     if (scan.is === "wrong") return refuse(scan.says);
@@ -62,7 +63,7 @@ export function scanIn(
       says: `${name} ${maskNumber(value)}. It was here before, as ${earlier.tag}: taken in as a returning device`,
       tag: standing.tag,
     };
-  })();
+  });
 }
 
 function takeUp(

@@ -15,6 +15,7 @@ import {
   rememberMapping,
   takeRows,
 } from "~/store/imports";
+import { inTransaction } from "~/store/transaction";
 
 /** Keeps a list as a draft, its columns guessed. @returns the draft's id */
 export function draftList(
@@ -94,7 +95,7 @@ export function judgeList(store: Store, id: number): JudgedList | null {
  * @returns how many devices were taken in
  */
 export function takeList(store: Store, id: number, hand: Hand, check: (done: number, of: number) => void): number {
-  return store.transaction(() => {
+  return inTransaction(store, () => {
     const judged = judgeList(store, id);
     if (judged?.list.state !== "open") throw new RangeError("This list is not open any more. Reload the page");
     const { list, good } = judged;
@@ -102,5 +103,5 @@ export function takeList(store: Store, id: number, hand: Hand, check: (done: num
     takeRows(store, list, good, hand, (done) => check(done, good.length));
     if (good.length > 0) rememberMapping(store, list, hand);
     return good.length;
-  })();
+  });
 }

@@ -6,6 +6,7 @@ import type { Hand, Store } from "~/store/database";
 import { type Standing, saveDevice } from "~/store/devices";
 import { appendFacts } from "~/store/facts";
 import { appendRoom } from "~/store/rooms";
+import { inTransaction } from "~/store/transaction";
 
 const OF_THE_MODEL = ["model.maker", "model.name", "model.number", "model.codename", "model.board"] as const;
 
@@ -42,7 +43,7 @@ export function takeReadOut(store: Store, standing: Standing, text: string, hand
     if (!same)
       return `This read-out is of another maker's device: it says ${maker}, ${standing.tag} is a ${known.model.maker}. Nothing was saved: check the label, or correct the model number first`;
   }
-  store.transaction(() => {
+  inTransaction(store, () => {
     appendFacts(
       store,
       standing.id,
@@ -51,7 +52,7 @@ export function takeReadOut(store: Store, standing: Standing, text: string, hand
     const room = readRoom(text);
     if (room) appendRoom(store, standing.id, room, hand);
     if (read.serial && !standing.serial) saveDevice(store, standing, { ...standing, serial: read.serial }, hand);
-  })();
+  });
   return null;
 }
 
@@ -64,13 +65,13 @@ export function takeRoom(store: Store, standing: Standing, room: PartitionRoom, 
   const slot = currentValue(plannedDevice(store, standing).facts, "slot.current");
   const facts = roomFacts(room, slot);
   if (facts.length === 0) return "It tells no system partition. Nothing was saved";
-  store.transaction(() => {
+  inTransaction(store, () => {
     appendRoom(store, standing.id, room, hand);
     appendFacts(
       store,
       standing.id,
       facts.map(([key, value]) => ({ key, value, source: "read" as const, ...hand })),
     );
-  })();
+  });
   return null;
 }

@@ -2,6 +2,7 @@ import path from "node:path";
 import { Worker } from "node:worker_threads";
 import { log } from "~/app/server/http/log";
 import type { IntakeData, IntakeWord, IntakeWork } from "./intakeWorker";
+import type { JobWord } from "./passWords";
 
 /** Bundled by scripts/build.mjs; commands run in the project's root. */
 const INTAKE_WORKER = path.resolve("build/workers/intakeWorker.mjs");
@@ -33,7 +34,28 @@ export interface Job {
 /** Jobs that are remembered, so that a page that asks late still hears how it ended. */
 const KEPT = 50;
 const jobs = new Map<number, Job>();
+/** Numbers of two processes never meet: the last three digits are the process. */
+const OWN = Number(process.env.UPSHIFT_PROCESS ?? 0) % 1000;
 let next = 1;
+
+/** Tells the other processes, where there are any: the next page may ask one of them. */
+const tell = (word: JobWord) => process.send?.(word);
+
+process.on("message", (word: JobWord) => {
+  if (word.about === "cancel") jobs.get(word.id)?.cancel();
+  else if (word.about === "job") {
+    const known = jobs.get(word.job.id);
+    if (known) Object.assign(known, word.job);
+    else
+      remember({ ...(word.job as unknown as Job), finished: Promise.resolve(), cancel: cancelElsewhere(word.job.id) });
+  }
+});
+const cancelElsewhere = (id: number) => () => tell({ about: "cancel", id });
+
+function remember(job: Job) {
+  jobs.set(job.id, job);
+  for (const old of jobs.keys()) if (jobs.size > KEPT) jobs.delete(old);
+}
 
 export const findJob = (id: number): Job | undefined => jobs.get(id);
 
@@ -44,7 +66,7 @@ export function startIntake(work: IntakeWork, typed: Typed | null = null): Job {
   const worker = new Worker(INTAKE_WORKER, { workerData: data, resourceLimits: { maxOldGenerationSizeMb: 1024 } });
   let end = () => {};
   const job: Job = {
-    id: next++,
+    id: next++ * 1000 + OWN,
     what: work.what,
     done: 0,
     of: 0,
@@ -62,11 +84,18 @@ export function startIntake(work: IntakeWork, typed: Typed | null = null): Job {
     if (job.state !== "running") return;
     job.state = "refused";
     job.says = says;
+    share();
+  };
+  // What was typed is long: it is passed on only where it is needed, for a list that is refused late.
+  const share = () => {
+    const { finished: _, cancel: __, typed: text, ...rest } = job;
+    tell({ about: "job", job: { ...rest, typed: job.state === "refused" ? text : null } });
   };
   worker.on("message", (word: IntakeWord) => {
     if (word.is === "progress") Object.assign(job, { done: word.done, of: word.of });
     else if (word.is === "done") Object.assign(job, { state: "done", list: word.list, devices: word.devices });
     else refuse(word.says);
+    share();
   });
   worker.on("error", (error) => {
     log.error(error, "a thread failed");
@@ -78,8 +107,8 @@ export function startIntake(work: IntakeWork, typed: Typed | null = null): Job {
     refuse("The work broke off. Nothing was taken in; try again");
     end();
   });
-  jobs.set(job.id, job);
-  for (const old of jobs.keys()) if (jobs.size > KEPT) jobs.delete(old);
+  remember(job);
+  share();
   return job;
 }
 

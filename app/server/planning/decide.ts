@@ -6,6 +6,7 @@ import type { Hand, Store } from "~/store/database";
 import { decide, undecide } from "~/store/decisions";
 import { findStanding, type Standing } from "~/store/devices";
 import { runStanding } from "~/store/runs";
+import { inTransaction } from "~/store/transaction";
 import { plannedDevice } from "./planning";
 
 /**
@@ -21,7 +22,7 @@ export function acceptWay(
   reason: string,
   hand: Hand,
 ): string | null {
-  return store.transaction(() => {
+  return inTransaction(store, () => {
     const accepted: { device: number; way: Way; proposed: string | null; rests: Rests }[] = [];
     for (const tag of tags) {
       const standing = findStanding(store, tag);
@@ -40,12 +41,12 @@ export function acceptWay(
     }
     for (const { device, ...decision } of accepted) decide(store, device, { ...decision, reason: reason.trim() }, hand);
     return null;
-  })();
+  });
 }
 
 /** Takes an accepted way back. @returns what is wrong in words, or null */
 export function takeBack(store: Store, tag: string, hand: Hand): string | null {
-  return store.transaction(() => {
+  return inTransaction(store, () => {
     const standing = findStanding(store, tag);
     if (!standing) return `There is no device ${tag}`;
     if (standing.way === null) return `${tag} has no accepted way`;
@@ -53,7 +54,7 @@ export function takeBack(store: Store, tag: string, hand: Hand): string | null {
       return `${tag} is on the bench in the middle of a run: end the run there, with what is seen`;
     undecide(store, standing.id, "taken back", hand);
     return null;
-  })();
+  });
 }
 
 /** A run of the way that stands is in the middle; one that was stopped, or whose way was taken back, no longer counts. */

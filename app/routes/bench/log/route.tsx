@@ -1,6 +1,8 @@
-import { data, Form, Link } from "react-router";
+import { data, Link } from "react-router";
 import { runbookOf } from "~/app/server/bench/runbooks";
 import { db, notFound } from "~/app/server/http/context";
+import { readFormWithin } from "~/app/server/http/form";
+import { Form } from "~/app/ui/Form";
 import { LogLines, VerdictLine } from "~/app/ui/LogLines";
 import { Notice } from "~/app/ui/Notice";
 import { contextOfStep } from "~/core/flashlog/context";
@@ -43,15 +45,15 @@ export function loader({ params, request }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params }: Route.ActionArgs) {
-  const form = await request.formData();
-  const file = form.get("file");
-  const pasted = String(form.get("text") ?? "");
+  const form = await readFormWithin(request, { most: MAX_LOG * 3, long: { text: MAX_LOG * 3 } });
+  const file = form?.get("file");
+  const pasted = String(form?.get("text") ?? "");
   const refuse = (says: string, status = 400) =>
     data({ says, text: pasted.slice(0, MAX_LOG), read: null, place: 0, during: null }, { status });
   const bench = benchOf(params.tag);
-  const place = stepOf(bench, String(form.get("step") ?? ""));
+  const place = stepOf(bench, String(form?.get("step") ?? ""));
   const size = file instanceof File ? file.size : 0;
-  if (size > MAX_LOG || pasted.length > MAX_LOG)
+  if (!form || size > MAX_LOG || pasted.length > MAX_LOG)
     return refuse(
       `That is more than ${MAX_LOG / 1_000_000} MB: give the last part of it, where it went wrong (tail -n 2000 FILE)`,
       413,

@@ -1,7 +1,8 @@
-import { Form, Link } from "react-router";
+import { Link } from "react-router";
 import { preparationOf, readPrepareAsk } from "~/app/server/bench/preparations";
 import { db, notFound } from "~/app/server/http/context";
 import { ChoiceField, TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { HoldMark } from "~/app/ui/HoldMark";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";

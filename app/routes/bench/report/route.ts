@@ -1,7 +1,7 @@
 import { takeReport } from "~/app/server/bench/takeReport";
 import { aheadOf } from "~/app/server/http/clock";
 import { db } from "~/app/server/http/context";
-import { discardBody } from "~/app/server/http/discard";
+import { readText } from "~/app/server/http/form";
 import { log } from "~/app/server/http/log";
 import { MAX_REPORT } from "~/core/runbook/report";
 import type { Route } from "./+types/route";
@@ -13,12 +13,8 @@ export async function action({ request, params }: Route.ActionArgs) {
   // Scripts send no such header; a page of another site would, and has no business here.
   if (request.headers.get("sec-fetch-site") === "cross-site")
     return say(403, { says: "Reports come from bench scripts, not from other sites" });
-  if (Number(request.headers.get("content-length") ?? 0) > MAX_REPORT) {
-    await discardBody(request);
-    return say(413, { says: `A report may have ${MAX_REPORT / 1e6} MB at most` });
-  }
-  const text = await request.text();
-  if (text.length > MAX_REPORT) return say(413, { says: `A report may have ${MAX_REPORT / 1e6} MB at most` });
+  const text = await readText(request, MAX_REPORT);
+  if (text === null) return say(413, { says: `A report may have ${MAX_REPORT / 1e6} MB at most` });
   const answer = takeReport(db(), params.tag, text, aheadOf(db()));
   if (!answer.ok || answer.refused.length)
     log.warn({ tag: params.tag, says: answer.ok ? answer.refused : answer.says }, "a report was not taken in whole");

@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
-import { Form } from "react-router";
+import { Form } from "~/app/ui/Form";
+
 import type { FileRef } from "~/core/runbook/step";
 
 interface Props {

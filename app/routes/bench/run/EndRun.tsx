@@ -1,4 +1,4 @@
-import { Form } from "react-router";
+import { Form } from "~/app/ui/Form";
 
 const ENDS = [
   { value: "starts", text: "It starts as before", hint: "The system that was on it comes up" },

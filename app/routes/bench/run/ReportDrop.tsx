@@ -1,4 +1,4 @@
-import { Form } from "react-router";
+import { Form } from "~/app/ui/Form";
 
 /** Takes the file in which a script wrote down what happened while the lane was out of reach. */
 export function ReportDrop({ tag }: { tag: string }) {

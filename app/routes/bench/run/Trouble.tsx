@@ -1,4 +1,5 @@
-import { Form, Link, useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
+import { Form } from "~/app/ui/Form";
 import { durationText } from "~/core/runbook/writeSheet";
 import { SEEN, type SeenTrouble } from "~/core/trouble/seen";
 import type { ShownTrouble } from "./trouble";

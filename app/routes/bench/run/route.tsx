@@ -1,4 +1,4 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { acceptedOf } from "~/app/server/bench/accepted";
 import { actAtBench } from "~/app/server/bench/actAtBench";
 import { goBackTo } from "~/app/server/bench/goBackTo";
@@ -7,7 +7,10 @@ import { runbookOf } from "~/app/server/bench/runbooks";
 import { takeReport } from "~/app/server/bench/takeReport";
 import { aheadOf, now } from "~/app/server/http/clock";
 import { db, handOf, notFound } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { smallChart } from "~/app/server/planning/smallChart";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { StaleWay } from "~/app/ui/StaleWay";
 import { UpshiftChart } from "~/app/ui/UpshiftChart";
@@ -15,6 +18,7 @@ import { useLive } from "~/app/ui/useLive";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { contextOfStep } from "~/core/flashlog/context";
 import { readLog } from "~/core/flashlog/readLog";
+import { MAX_REPORT } from "~/core/runbook/report";
 import { commandText, insteadTexts } from "~/core/runbook/writeSheet";
 import { findStanding } from "~/store/devices";
 import { readPolicy } from "~/store/policy";
@@ -77,7 +81,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await readForm(request, { most: MAX_REPORT * 1.5 });
   const note = String(form.get("note") ?? "");
   const act = String(form.get("act") ?? "");
   const here = `/bench/${params.tag}${new URL(request.url).searchParams.has("dark") ? "?dark" : ""}`;
@@ -95,7 +99,7 @@ export async function action({ request, params }: Route.ActionArgs) {
   const hand = handOf(request);
   if (act === "back-to") {
     const wrong = goBackTo(db(), params.tag, Number(form.get("place")), Number(form.get("to")), hand);
-    return wrong ? refuse(wrong) : redirect(here);
+    return wrong ? refuse(wrong) : leadOn(here);
   }
   const asked = {
     act,
@@ -108,7 +112,7 @@ export async function action({ request, params }: Route.ActionArgs) {
   };
   const wrong = actAtBench(db(), params.tag, asked, hand);
   if (wrong) return refuse(wrong);
-  return redirect(act === "end" ? `/devices/${params.tag}` : here);
+  return leadOn(act === "end" ? `/devices/${params.tag}` : here);
 }
 
 export default function BenchRun({ loaderData, actionData }: Route.ComponentProps) {

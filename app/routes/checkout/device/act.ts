@@ -6,6 +6,7 @@ import type { CheckItem } from "~/core/runbook/checkout";
 import { appendChecks, checkoutEnd, checksOf, endCheckout } from "~/store/checkouts";
 import type { Hand, Store } from "~/store/database";
 import { appendFacts } from "~/store/facts";
+import { inTransaction } from "~/store/transaction";
 
 export interface Asked {
   readonly device: number;
@@ -48,7 +49,7 @@ function measuredFacts(
  * @returns what is wrong in words, or null
  */
 export function actAtCheckout(store: Store, { device, run, items, form, facts }: Asked, hand: Hand): string | null {
-  return store.transaction(() => {
+  return inTransaction(store, () => {
     if (checkoutEnd(store, run)) return "This checkout was closed already. Reload the page";
     const before = checksOf(store, run);
     const entries = items.flatMap(({ item, expect }) => {
@@ -74,5 +75,5 @@ export function actAtCheckout(store: Store, { device, run, items, form, facts }:
       return `Not done yet: ${missing.map((i) => i.title.toLowerCase()).join(", ")} must be all right${missing.some((m) => m.expect) ? " and the measured value as promised" : ""}. What you entered is saved`;
     endCheckout(store, device, run, { result: "done", note: (form.note ?? "").trim() }, hand);
     return null;
-  })();
+  });
 }

@@ -1,8 +1,11 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { acceptedOf } from "~/app/server/bench/accepted";
 import { db, handOf, notFound } from "~/app/server/http/context";
+import { readForm, textFields } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { smallChart } from "~/app/server/planning/smallChart";
 import { AreaField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { UpshiftChart } from "~/app/ui/UpshiftChart";
@@ -54,7 +57,7 @@ export function loader({ params }: Route.LoaderArgs) {
 
 export async function action({ request, params }: Route.ActionArgs) {
   const { standing, planned, run, ready, items } = itemsFor(params.tag);
-  const form = Object.fromEntries([...(await request.formData())].map(([k, v]) => [k, String(v)]));
+  const form = textFields(await readForm(request));
   if (!ready || !run) return data({ says: "The run at the bench is not finished yet", form }, { status: 409 });
   const wrong = actAtCheckout(
     db(),
@@ -62,7 +65,7 @@ export async function action({ request, params }: Route.ActionArgs) {
     handOf(request),
   );
   if (wrong) return data({ says: wrong, form }, { status: 409 });
-  return redirect(form.act === "save" ? `/checkout/${params.tag}` : "/checkout");
+  return leadOn(form.act === "save" ? `/checkout/${params.tag}` : "/checkout");
 }
 
 const RESULTS = [

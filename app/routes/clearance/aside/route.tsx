@@ -1,7 +1,10 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { db, handOf } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { allDevices } from "~/app/server/planning/planning";
 import { TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { timeText } from "~/app/ui/words";
 import { DANGERS, DangerKind } from "~/core/device/danger";
@@ -31,18 +34,18 @@ export function loader({ request }: Route.LoaderArgs) {
 }
 
 export async function action({ request }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await readForm(request);
   const tag = String(form.get("tag") ?? "").trim();
   const note = String(form.get("note") ?? "");
   const refuse = (says: string) => data({ says, tag, note, kind: String(form.get("kind") ?? "") }, { status: 400 });
   if (form.get("do") === "back") {
     const wrong = bringBack(db(), tag, note, handOf(request));
-    return wrong ? refuse(wrong) : redirect(`/aside?done=${encodeURIComponent(`${tag} is back in the lane`)}`);
+    return wrong ? refuse(wrong) : leadOn(`/aside?done=${encodeURIComponent(`${tag} is back in the lane`)}`);
   }
   const kind = DangerKind.safeParse(form.get("kind"));
   if (!kind.success) return refuse("Choose what you see");
   const wrong = setAside(db(), tag, kind.data, note, handOf(request));
-  return wrong ? refuse(wrong) : redirect(`/aside?done=${encodeURIComponent(`${tag} is set aside`)}`);
+  return wrong ? refuse(wrong) : leadOn(`/aside?done=${encodeURIComponent(`${tag} is set aside`)}`);
 }
 
 /** What can be seen on the table; "lost" comes from Clearance or the register. */

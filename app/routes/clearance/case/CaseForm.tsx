@@ -1,5 +1,5 @@
-import { Form } from "react-router";
 import { AreaField, TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { CLEARANCE_EVENTS, type ClearanceEventKind } from "~/core/clearance/events";
 import { PROOF_WORDS, type Proof } from "~/core/clearance/proof";
 import type { Typed } from "./act";

@@ -1,4 +1,5 @@
-import { Form } from "react-router";
+import { Form } from "~/app/ui/Form";
+
 import { Notice } from "~/app/ui/Notice";
 import { bytesText, timeText } from "~/app/ui/words";
 import type { EvidenceRow } from "~/store/evidence";

@@ -1,10 +1,11 @@
-import { data, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { lockOf } from "~/app/server/clearance/cases";
 import { openDues } from "~/app/server/clearance/dues";
 import { MAX_EVIDENCE_BYTES } from "~/app/server/clearance/evidence";
 import { now } from "~/app/server/http/clock";
 import { db, handOf, notFound } from "~/app/server/http/context";
-import { discardBody } from "~/app/server/http/discard";
+import { readFormWithin } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { deviceName, plannedDevice } from "~/app/server/planning/planning";
 import { smallChart } from "~/app/server/planning/smallChart";
 import { DueText } from "~/app/ui/DueText";
@@ -56,24 +57,22 @@ export function loader({ params }: Route.LoaderArgs) {
 export async function action({ request, params }: Route.ActionArgs) {
   const standing = findStanding(db(), params.tag);
   if (!standing) throw notFound(`There is no device ${params.tag}`);
-  if (Number(request.headers.get("content-length") ?? 0) > MAX_EVIDENCE_BYTES * 1.1) {
-    await discardBody(request);
+  const form = await readFormWithin(request, { most: MAX_EVIDENCE_BYTES * 1.1 });
+  if (!form)
     return data(
       { says: null, fileSays: "The file is larger than 10 MB. Take a smaller picture", typed: undefined },
       { status: 413 },
     );
-  }
-  const form = await request.formData();
   if (form.has("add") || form.has("away")) {
     const fileSays = await actOnFiles(db(), standing, form, handOf(request));
     return fileSays
       ? data({ says: null, fileSays, typed: undefined }, { status: 400 })
-      : redirect(`/clearance/${standing.tag}#evidence`);
+      : leadOn(`/clearance/${standing.tag}#evidence`);
   }
   const wrong = actOnCase(db(), standing, form, handOf(request));
   return wrong
     ? data({ says: wrong, fileSays: null, typed: typedIn(form) }, { status: 409 })
-    : redirect(`/clearance/${standing.tag}`);
+    : leadOn(`/clearance/${standing.tag}`);
 }
 
 export default function ClearanceCase({ loaderData, actionData }: Route.ComponentProps) {

@@ -1,4 +1,4 @@
-import { Form, Link } from "react-router";
+import { Link } from "react-router";
 import { casesOf } from "~/app/server/clearance/cases";
 import { openDues } from "~/app/server/clearance/dues";
 import { now } from "~/app/server/http/clock";
@@ -6,6 +6,7 @@ import { db } from "~/app/server/http/context";
 import { placedDevices } from "~/app/server/planning/lane";
 import { deviceName } from "~/app/server/planning/planning";
 import { DueText } from "~/app/ui/DueText";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { countText, timeText } from "~/app/ui/words";

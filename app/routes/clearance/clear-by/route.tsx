@@ -1,9 +1,10 @@
-import { Form, Link } from "react-router";
+import { Link } from "react-router";
 import { clearByOf } from "~/app/server/clearance/clearBy";
 import { openByAge } from "~/app/server/clearance/openCases";
 import { now } from "~/app/server/http/clock";
 import { db } from "~/app/server/http/context";
 import { ChoiceField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { countText, percentText } from "~/app/ui/words";

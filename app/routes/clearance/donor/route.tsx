@@ -1,11 +1,14 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { z } from "zod";
 import { askings } from "~/app/server/clearance/letters";
 import { now } from "~/app/server/http/clock";
 import { db, handOf } from "~/app/server/http/context";
+import { readForm, textFields } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { placedDevices } from "~/app/server/planning/lane";
 import { deviceName } from "~/app/server/planning/planning";
 import { ChoiceField, TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { countText, timeText } from "~/app/ui/words";
 import { CHANNEL_WORDS, Channel } from "~/core/clearance/case";
@@ -37,12 +40,12 @@ export function loader({ params, request }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params }: Route.ActionArgs) {
-  const form = Object.fromEntries(await request.formData()) as Record<string, string>;
+  const form = textFields(await readForm(request));
   if (form.do === "undo") {
     const says = undoDonor(db(), params.name, handOf(request));
     return says
       ? data({ form: null, wrong: {}, says }, { status: 409 })
-      : redirect(`/donors/${encodeURIComponent(params.name)}?saved`);
+      : leadOn(`/donors/${encodeURIComponent(params.name)}?saved`);
   }
   const read = Contact.safeParse({
     email: (form.email ?? "").trim(),
@@ -58,7 +61,7 @@ export async function action({ request, params }: Route.ActionArgs) {
     if (error instanceof StaleEdit) return data({ form, wrong: {}, says: error.message }, { status: 409 });
     throw error;
   }
-  return redirect(`/donors/${encodeURIComponent(params.name)}?saved`);
+  return leadOn(`/donors/${encodeURIComponent(params.name)}?saved`);
 }
 
 export default function DonorPage({ loaderData, actionData }: Route.ComponentProps) {

@@ -1,8 +1,11 @@
 import { useState } from "react";
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { z } from "zod";
 import { db, handOf, notFound } from "~/app/server/http/context";
+import { readForm, textFields } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { AreaField, TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { timeText } from "~/app/ui/words";
 import {
@@ -39,7 +42,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
 
 export async function action({ request, params }: Route.ActionArgs) {
   if (!readTemplates(db()).has(params.id)) throw notFound(`There is no letter text ${params.id}`);
-  const form = Object.fromEntries(await request.formData()) as Record<string, string>;
+  const form = textFields(await readForm(request));
   const earlier = changesOfTemplate(db(), params.id).find((c) => form.do === `again:${c.at}`)?.doc;
   const kept = earlier
     ? (JSON.parse(earlier) as LetterTemplate)
@@ -64,7 +67,7 @@ export async function action({ request, params }: Route.ActionArgs) {
     if (error instanceof StaleEdit) return refuse({}, error.message, 409);
     throw error;
   }
-  return redirect(`/letters/texts/${params.id}?saved`);
+  return leadOn(`/letters/texts/${params.id}?saved`);
 }
 
 /** Two devices that show how the steps look, whatever stands at Clearance today. */

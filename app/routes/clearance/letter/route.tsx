@@ -1,8 +1,10 @@
 import { Copy, Printer } from "lucide-react";
 import { useState } from "react";
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { takeLetterBack } from "~/app/server/clearance/letters";
 import { db, handOf, notFound } from "~/app/server/http/context";
+import { leadOn } from "~/app/server/http/leadOn";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { LETTER_WAYS, timeText } from "~/app/ui/words";
 import { findLetter } from "~/store/letters";
@@ -17,7 +19,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
 export async function action({ request, params }: Route.ActionArgs) {
   const tags = takeLetterBack(db(), Number(params.id), handOf(request));
   return tags.length
-    ? redirect(`/letters/${params.id}?back=${tags.join(",")}`)
+    ? leadOn(`/letters/${params.id}?back=${tags.join(",")}`)
     : data({ says: "Every case has moved on since: this letter can't be taken back any more" }, { status: 409 });
 }
 

@@ -1,8 +1,11 @@
 import { useState } from "react";
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { askGroups, decideDay } from "~/app/server/clearance/letters";
 import { now } from "~/app/server/http/clock";
 import { db, handOf, personOf } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { countText } from "~/app/ui/words";
@@ -41,8 +44,8 @@ export function loader({ request }: Route.LoaderArgs) {
 
 export async function action({ request }: Route.ActionArgs) {
   const kind = kindOf(request);
-  const sent = askThem(db(), kind, await request.formData(), handOf(request));
-  return typeof sent === "string" ? data({ says: sent }, { status: 400 }) : redirect(`/letters?sent=${sent}`);
+  const sent = askThem(db(), kind, await readForm(request), handOf(request));
+  return typeof sent === "string" ? data({ says: sent }, { status: 400 }) : leadOn(`/letters?sent=${sent}`);
 }
 
 export default function AskMany({ loaderData, actionData }: Route.ComponentProps) {

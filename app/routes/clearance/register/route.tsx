@@ -1,8 +1,11 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { queueUnchecked, registerAddress, uncheckedDevices } from "~/app/server/clearance/register";
 import { now } from "~/app/server/http/clock";
 import { db } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { allDevices } from "~/app/server/planning/planning";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { countText, timeText } from "~/app/ui/words";
@@ -33,10 +36,10 @@ export function loader() {
 
 export async function action({ request }: Route.ActionArgs) {
   if (!registerAddress()) return data({ says: "No register is set up here" }, { status: 409 });
-  const form = await request.formData();
+  const form = await readForm(request);
   if (form.has("again")) queueChecks(db(), [Number(form.get("again"))], now(db()).toISOString());
   else queueUnchecked(db());
-  return redirect("/register");
+  return leadOn("/register");
 }
 
 const STATE_WORDS = {

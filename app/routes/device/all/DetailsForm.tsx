@@ -1,5 +1,5 @@
-import { Form } from "react-router";
 import { ChoiceField, TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 
 interface Own {
   readonly donor: string;

@@ -1,5 +1,5 @@
-import { Form } from "react-router";
 import { ChoiceField, TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { DEVICE_END_WORDS, DEVICE_ENDS, type DeviceEnd } from "~/core/lane/station";
 
 /** Where a device goes that goes no further: parts, recycling, back to its donor; and the way back onto the lane. */

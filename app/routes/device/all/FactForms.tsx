@@ -1,5 +1,5 @@
-import { Form } from "react-router";
 import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { HARDWARE_WORDS, type Hardware } from "~/core/catalogue/common";
 import { FACT_KEYS, FACTS } from "~/core/device/fact";
 

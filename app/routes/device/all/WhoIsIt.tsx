@@ -1,4 +1,5 @@
-import { Form, Link } from "react-router";
+import { Link } from "react-router";
+import { Form } from "~/app/ui/Form";
 import { FACTS } from "~/core/device/fact";
 import type { Who } from "./queries";
 

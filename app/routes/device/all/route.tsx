@@ -1,10 +1,13 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { acceptedOf } from "~/app/server/bench/accepted";
 import { db, notFound } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { whereaboutsOf } from "~/app/server/planning/lane";
 import { catalogueOf, indexOf } from "~/app/server/planning/planning";
 import { imageTitles } from "~/app/server/planning/shownWays";
 import { smallChart } from "~/app/server/planning/smallChart";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { QuestionList, StopList } from "~/app/ui/Reasons";
 import { Scroll } from "~/app/ui/Scroll";
@@ -74,9 +77,9 @@ export function loader({ params, request }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await readForm(request);
   const result = actOnDevice(db(), request, params.tag, form);
-  if (result.ok) return redirect(result.gone ? "/intake" : `/devices/${params.tag}${result.anchor}`);
+  if (result.ok) return leadOn(result.gone ? "/intake" : `/devices/${params.tag}${result.anchor}`);
   return data(result, { status: 400 });
 }
 

@@ -1,6 +1,9 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { packagesOf, takePackages } from "~/app/server/bench/packages";
 import { db, handOf, notFound } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { timeText } from "~/app/ui/words";
@@ -26,9 +29,9 @@ export function loader({ params }: Route.LoaderArgs) {
 
 export async function action({ request, params }: Route.ActionArgs) {
   const standing = standingOf(params.tag);
-  const text = String((await request.formData()).get("text") ?? "");
+  const text = String((await readForm(request)).get("text") ?? "");
   const wrong = takePackages(db(), standing, text, handOf(request));
-  return wrong ? data({ says: wrong, text }, { status: 400 }) : redirect(`/devices/${standing.tag}/packages`);
+  return wrong ? data({ says: wrong, text }, { status: 400 }) : leadOn(`/devices/${standing.tag}/packages`);
 }
 
 /** What was taken from a device's stock system, what that brought, and the way to put it back. */

@@ -1,8 +1,11 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { db, handOf, notFound } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { takeReadOut, takeRoom } from "~/app/server/intake/takeReadOut";
 import { catalogueOf, deviceName, plannedDevice } from "~/app/server/planning/planning";
 import { AreaField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { HoldMark } from "~/app/ui/HoldMark";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
@@ -22,6 +25,7 @@ import { SuperContent } from "~/core/files/report";
 import { findStanding } from "~/store/devices";
 import { undoFacts } from "~/store/facts";
 import { newestRoom, takeRoomBack } from "~/store/rooms";
+import { inTransaction } from "~/store/transaction";
 import type { Route } from "./+types/route";
 import { partsOf, partsText, RoomBars } from "./RoomBar";
 
@@ -77,16 +81,16 @@ export function loader({ params }: Route.LoaderArgs) {
 
 export async function action({ request, params }: Route.ActionArgs) {
   const standing = standingOf(params.tag);
-  const form = await request.formData();
+  const form = await readForm(request);
   const hand = handOf(request);
-  const back = redirect(`/devices/${standing.tag}/room`);
+  const back = leadOn(`/devices/${standing.tag}/room`);
   if (form.get("do") === "undo") {
     const read = newestRoom(db(), standing.id);
     if (read)
-      db().transaction(() => {
+      inTransaction(db(), () => {
         undoFacts(db(), standing.id, { at: read.at, by: read.by, source: "read" }, hand);
         takeRoomBack(db(), standing.id, hand);
-      })();
+      });
     return back;
   }
   const text = String(form.get("text") ?? "");

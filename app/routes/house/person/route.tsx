@@ -1,6 +1,8 @@
-import { Form, redirect } from "react-router";
 import { personOf, rememberPerson } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import type { Route } from "./+types/route";
 
 export function loader({ request }: Route.LoaderArgs) {
@@ -8,8 +10,8 @@ export function loader({ request }: Route.LoaderArgs) {
 }
 
 export async function action({ request }: Route.ActionArgs) {
-  const name = String((await request.formData()).get("name") ?? "").trim();
-  return redirect("/", { headers: { "set-cookie": rememberPerson(name) } });
+  const name = String((await readForm(request)).get("name") ?? "").trim();
+  return leadOn("/", { headers: { "set-cookie": rememberPerson(name) } });
 }
 
 export default function Person({ loaderData }: Route.ComponentProps) {

@@ -1,6 +1,9 @@
-import { data, Form, redirect } from "react-router";
+import { data } from "react-router";
 import { db, handOf } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import type { FollowUpPolicy } from "~/core/clearance/followUp";
 import { Policy, RankKey } from "~/core/policy/policy";
@@ -42,7 +45,7 @@ const rankOf = (typed: Readonly<Record<string, string>> | undefined, otherwise: 
         .map((r) => r.key);
 
 export async function action({ request }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await readForm(request);
   const kept = Object.fromEntries([...form].map(([k, v]) => [k, String(v)]));
   const read = Policy.safeParse({
     rank: rankOf(kept, []),
@@ -67,7 +70,7 @@ export async function action({ request }: Route.ActionArgs) {
     if (error instanceof StaleEdit) return data({ kept, says: error.message }, { status: 409 });
     throw error;
   }
-  return redirect("/policy?saved");
+  return leadOn("/policy?saved");
 }
 
 export default function PolicyPage({ loaderData, actionData }: Route.ComponentProps) {

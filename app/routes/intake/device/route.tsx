@@ -1,10 +1,12 @@
 import { getFormProps, getInputProps, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
-import { Form, redirect } from "react-router";
 import { z } from "zod";
 import { db, handOf } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { ChoiceField, TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { DANGERS, DangerKind } from "~/core/device/danger";
 import type { FactKey } from "~/core/device/fact";
@@ -68,7 +70,7 @@ export function loader({ request }: Route.LoaderArgs) {
 }
 
 export async function action({ request }: Route.ActionArgs) {
-  const submission = parseWithZod(await request.formData(), { schema: NewDevice });
+  const submission = parseWithZod(await readForm(request), { schema: NewDevice });
   if (submission.status !== "success") return submission.reply();
   const value = submission.value as z.infer<typeof NewDevice> & Record<string, string | undefined>;
   if (!findBatch(db(), value.batch))
@@ -99,9 +101,9 @@ export async function action({ request }: Route.ActionArgs) {
   );
   if (value.danger) {
     setAside(db(), value.tag, value.danger, "Seen at arrival", hand);
-    return redirect(`/aside?done=${encodeURIComponent(`${value.tag} is set aside`)}`);
+    return leadOn(`/aside?done=${encodeURIComponent(`${value.tag} is set aside`)}`);
   }
-  return redirect(`/devices/${value.tag}`);
+  return leadOn(`/devices/${value.tag}`);
 }
 
 export default function IntakeDevice({ loaderData, actionData }: Route.ComponentProps) {

@@ -1,8 +1,11 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { db, dbFile, handOf, notFound } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { judgeList } from "~/app/server/intake/takeIn";
 import { startIntake, waitShortly } from "~/app/server/jobs/jobs";
 import { TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { countText } from "~/app/ui/words";
 import type { DeviceRow } from "~/core/lists/deviceList";
@@ -46,16 +49,16 @@ export async function action({ request, params }: Route.ActionArgs) {
   const id = Number(params.id);
   const list = findImport(db(), id);
   if (!list || list.state === "dropped") throw notFound(`There is no list ${params.id}. Look at Intake`);
-  const form = await request.formData();
+  const form = await readForm(request);
   const refuse = (says: string, status = 400) => data({ says }, { status });
   const wish = form.get("do");
   if (wish === "undo") {
     const undone = undoImport(db(), id, handOf(request));
-    return typeof undone === "string" ? refuse(undone, 409) : redirect(`/intake/lists/${id}?undone=${undone}`);
+    return typeof undone === "string" ? refuse(undone, 409) : leadOn(`/intake/lists/${id}?undone=${undone}`);
   }
   if (wish === "drop") {
     dropImport(db(), id);
-    return redirect("/intake/list");
+    return leadOn("/intake/list");
   }
   const mended = readMended(form, list);
   const twice = doubled(mended.mapping, list.header);
@@ -66,11 +69,11 @@ export async function action({ request, params }: Route.ActionArgs) {
     if (error instanceof StaleEdit) return refuse(error.message, 409);
     throw error;
   }
-  if (wish !== "take") return redirect(`/intake/lists/${id}`);
+  if (wish !== "take") return leadOn(`/intake/lists/${id}`);
   const job = startIntake({ what: "take", db: dbFile(), list: id, hand: handOf(request) });
   await waitShortly(job);
-  if (job.state === "running") return redirect(`/intake/jobs/${job.id}`);
-  return job.state === "done" ? redirect(`/intake/lists/${id}?taken=${job.devices}`) : refuse(job.says, 409);
+  if (job.state === "running") return leadOn(`/intake/jobs/${job.id}`);
+  return job.state === "done" ? leadOn(`/intake/lists/${id}?taken=${job.devices}`) : refuse(job.says, 409);
 }
 
 export default function IntakeDraft({ loaderData, actionData }: Route.ComponentProps) {

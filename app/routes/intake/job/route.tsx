@@ -1,7 +1,9 @@
 import { useEffect } from "react";
-import { Form, Link, redirect, useRevalidator } from "react-router";
+import { Link, useRevalidator } from "react-router";
 import { notFound } from "~/app/server/http/context";
+import { leadOn } from "~/app/server/http/leadOn";
 import { findJob } from "~/app/server/jobs/jobs";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import type { Route } from "./+types/route";
 
@@ -10,15 +12,15 @@ export function loader({ params }: Route.LoaderArgs) {
   if (!job)
     throw notFound("This work is not known any more. Look at the lists at Intake: what was taken in stands there");
   if (job.state === "done")
-    throw redirect(`/intake/lists/${job.list}${job.what === "take" ? `?taken=${job.devices}` : ""}`);
-  if (job.state === "refused" && job.typed) throw redirect(`/intake/list?job=${job.id}`);
+    throw leadOn(`/intake/lists/${job.list}${job.what === "take" ? `?taken=${job.devices}` : ""}`);
+  if (job.state === "refused" && job.typed) throw leadOn(`/intake/list?job=${job.id}`);
   const { what, state, done, of, says, list } = job;
   return { what, state, done, of, says, list };
 }
 
 export function action({ params }: Route.ActionArgs) {
   findJob(Number(params.id))?.cancel();
-  return redirect(`/intake/jobs/${params.id}`);
+  return leadOn(`/intake/jobs/${params.id}`);
 }
 
 /** How often the page asks how far it is, milliseconds. */

@@ -1,7 +1,9 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { db, dbFile, handOf } from "~/app/server/http/context";
-import { discardBody } from "~/app/server/http/discard";
+import { readFormWithin } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { startIntake, waitShortly } from "~/app/server/jobs/jobs";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { dateText } from "~/app/ui/words";
@@ -23,17 +25,16 @@ export function loader({ request }: Route.LoaderArgs) {
 }
 
 export async function action({ request }: Route.ActionArgs) {
-  if (Number(request.headers.get("content-length") ?? 0) > MAX_LIST_BYTES * 1.1) {
-    await discardBody(request);
+  const form = await readFormWithin(request, { most: MAX_LIST_BYTES * 1.1 });
+  if (!form)
     return data({ says: `The file is larger than ${MAX_LIST_BYTES / 1e6} MB. Nothing was changed` }, { status: 413 });
-  }
-  const file = (await request.formData()).get("file");
+  const file = form.get("file");
   if (!(file instanceof File) || file.size === 0) return data({ says: "Choose a file first" }, { status: 400 });
   const bytes = new Uint8Array(await file.arrayBuffer());
   const job = startIntake({ what: "known", db: dbFile(), bytes, file: file.name.slice(0, 120), hand: handOf(request) });
   await waitShortly(job);
-  if (job.state === "running") return redirect(`/intake/jobs/${job.id}`);
-  return job.state === "done" ? redirect(`/known?taken=${job.devices}`) : data({ says: job.says }, { status: 400 });
+  if (job.state === "running") return leadOn(`/intake/jobs/${job.id}`);
+  return job.state === "done" ? leadOn(`/known?taken=${job.devices}`) : data({ says: job.says }, { status: 400 });
 }
 
 export default function Known({ loaderData, actionData }: Route.ComponentProps) {

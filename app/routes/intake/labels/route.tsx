@@ -1,9 +1,10 @@
 import { Printer } from "lucide-react";
 import QRCode from "qrcode";
-import { Form, Link } from "react-router";
+import { Link } from "react-router";
 import { db } from "~/app/server/http/context";
 import { allDevices, deviceName } from "~/app/server/planning/planning";
 import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { countText } from "~/app/ui/words";
 import { LABEL_SHEETS, type LabelSheet, type LabelSheetName, layLabels } from "~/core/device/labels";

@@ -1,8 +1,11 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { z } from "zod";
 import { db } from "~/app/server/http/context";
+import { readForm, textFields } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { placedDevices } from "~/app/server/planning/lane";
 import { TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { countText, dateText } from "~/app/ui/words";
 import { addBatch, dropBatch, findBatch, listBatches } from "~/store/devices";
@@ -31,11 +34,11 @@ const NewBatch = z.object({
 });
 
 export async function action({ request }: Route.ActionArgs) {
-  const form = Object.fromEntries(await request.formData()) as Record<string, string>;
+  const form = textFields(await readForm(request));
   if (form.drop) {
     const gone = dropBatch(db(), form.drop);
     return gone
-      ? redirect("/intake")
+      ? leadOn("/intake")
       : data({ wrong: { title: ["This batch has devices or lists: it can't be taken back"] }, form }, { status: 409 });
   }
   const read = NewBatch.safeParse(form);
@@ -49,7 +52,7 @@ export async function action({ request }: Route.ActionArgs) {
   let id = `${read.data.received.slice(0, 7)}-${slug || "batch"}`;
   for (let n = 2; findBatch(db(), id); n++) id = `${read.data.received.slice(0, 7)}-${slug || "batch"}-${n}`;
   addBatch(db(), { id, ...read.data });
-  return redirect(`/intake/list?batch=${id}`);
+  return leadOn(`/intake/list?batch=${id}`);
 }
 
 export default function Intake({ loaderData, actionData }: Route.ComponentProps) {

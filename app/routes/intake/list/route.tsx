@@ -1,8 +1,10 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { db, dbFile, handOf } from "~/app/server/http/context";
-import { discardBody } from "~/app/server/http/discard";
+import { readFormWithin } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { findJob, startIntake, waitShortly } from "~/app/server/jobs/jobs";
 import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { countText, timeText } from "~/app/ui/words";
 import { COLUMN_KEYS } from "~/core/lists/columns";
@@ -29,8 +31,8 @@ export function loader({ request }: Route.LoaderArgs) {
 
 export async function action({ request }: Route.ActionArgs) {
   const empty = { batch: "", source: "", text: "", says: "" };
-  if (Number(request.headers.get("content-length") ?? 0) > MAX_LIST_BYTES * 1.1) {
-    await discardBody(request);
+  const form = await readFormWithin(request, { most: MAX_LIST_BYTES * 1.1, long: { text: MAX_LIST_BYTES } });
+  if (!form)
     return data(
       {
         ...empty,
@@ -38,8 +40,6 @@ export async function action({ request }: Route.ActionArgs) {
       },
       { status: 413 },
     );
-  }
-  const form = await request.formData();
   const batch = String(form.get("batch") ?? "");
   const source = String(form.get("source") ?? "")
     .trim()
@@ -64,8 +64,8 @@ export async function action({ request }: Route.ActionArgs) {
     { batch, source, text },
   );
   await waitShortly(job);
-  if (job.state === "running") return redirect(`/intake/jobs/${job.id}`);
-  return job.state === "done" ? redirect(`/intake/lists/${job.list}`) : refuse(job.says);
+  if (job.state === "running") return leadOn(`/intake/jobs/${job.id}`);
+  return job.state === "done" ? leadOn(`/intake/lists/${job.list}`) : refuse(job.says);
 }
 
 export default function IntakeList({ loaderData, actionData }: Route.ComponentProps) {

@@ -1,9 +1,12 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { db, handOf } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { findReadOut, listPlugged, readPlugged } from "~/app/server/intake/plugged";
 import { takeReadOut } from "~/app/server/intake/takeReadOut";
 import { allDevices, indexOf } from "~/app/server/planning/planning";
 import { TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { Pairs } from "~/app/ui/Pairs";
 import { modelTitle } from "~/core/catalogue/model";
@@ -46,19 +49,19 @@ export async function loader({ request }: Route.LoaderArgs) {
 }
 
 export async function action({ request }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await readForm(request);
   const word = (name: string) => String(form.get(name) ?? "");
   const refuse = (says: string) => data({ says }, { status: 409 });
   if (form.get("do") === "read") {
     const read = await readPlugged({ client: word("client"), serial: word("serial") });
-    return read.ok ? redirect(`/intake/plugged?read=${read.readOut.id}`) : refuse(read.says);
+    return read.ok ? leadOn(`/intake/plugged?read=${read.readOut.id}`) : refuse(read.says);
   }
   const kept = findReadOut(Number(word("read")));
   if (!kept) return refuse("This read-out is gone: read the device again");
   const standing = findStanding(db(), word("tag").trim());
   if (!standing) return refuse(`There is no device ${word("tag") || "without a tag"}. Scan its tag in first`);
   const wrong = takeReadOut(db(), standing, kept.text, handOf(request));
-  return wrong ? refuse(wrong) : redirect(`/intake/plugged?written=${standing.tag}`);
+  return wrong ? refuse(wrong) : leadOn(`/intake/plugged?written=${standing.tag}`);
 }
 
 export default function PluggedPage({ loaderData, actionData }: Route.ComponentProps) {

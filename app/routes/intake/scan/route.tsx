@@ -1,9 +1,11 @@
 import { useEffect, useRef } from "react";
-import { data, Form, Link, useFetcher } from "react-router";
+import { data, Link, useFetcher } from "react-router";
 import { db, handOf, personOf } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
 import { type ScanAnswer, scanIn } from "~/app/server/intake/scanIn";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { ChoiceField, TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { maskNumber } from "~/core/device/imei";
 import { findStanding, listBatches, standingsIn } from "~/store/devices";
@@ -48,7 +50,7 @@ export function loader({ request }: Route.LoaderArgs) {
 }
 
 export async function action({ request }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await readForm(request);
   const word = (name: string) => String(form.get(name) ?? "").trim();
   const hand = handOf(request);
   const inHand = word("inHand") || null;

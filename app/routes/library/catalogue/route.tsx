@@ -1,8 +1,10 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { db, handOf } from "~/app/server/http/context";
-import { discardBody } from "~/app/server/http/discard";
+import { readFormWithin } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { AreaField, TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { countText, timeText } from "~/app/ui/words";
 import { type CatalogueProblem, readPack } from "~/core/catalogue/catalogue";
@@ -26,11 +28,9 @@ export function loader({ request }: Route.LoaderArgs) {
 export async function action({ request }: Route.ActionArgs) {
   const refuse = (problems: readonly CatalogueProblem[], status: number, text = "") =>
     data({ text, problems }, { status });
-  if (Number(request.headers.get("content-length") ?? 0) > MAX_BYTES) {
-    await discardBody(request);
+  const form = await readFormWithin(request, { most: MAX_BYTES * 1.1, long: { text: MAX_BYTES } });
+  if (!form)
     return refuse([{ at: "file", says: "The file is larger than 20 MB: that is no pack. Nothing was changed" }], 413);
-  }
-  const form = await request.formData();
   const file = form.get("file");
   const chosen = file instanceof File && file.size > 0;
   const text = chosen ? await file.text() : String(form.get("text") ?? "");
@@ -38,7 +38,7 @@ export async function action({ request }: Route.ActionArgs) {
   const read = readPack(text);
   if (!read.ok) return refuse(read.problems, 400, text);
   const name = chosen ? file.name.slice(0, 120) : "pasted";
-  return redirect(`/catalogue/packs/${addPack(db(), { title: read.pack.title, name, text }, handOf(request))}`);
+  return leadOn(`/catalogue/packs/${addPack(db(), { title: read.pack.title, name, text }, handOf(request))}`);
 }
 
 const KINDS = [

@@ -1,6 +1,8 @@
-import { data, redirect } from "react-router";
+import { data } from "react-router";
 import { editEntry } from "~/app/server/catalogue/editEntry";
 import { db, handOf, notFound } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { Image } from "~/core/catalogue/image";
 import { modelWithCode } from "~/core/catalogue/model";
@@ -36,8 +38,16 @@ export function loader({ params }: Route.LoaderArgs) {
 
 export async function action({ request, params }: Route.ActionArgs) {
   const { image, section } = found(params.id, params.part);
-  const answer = editEntry(db(), "image", image, section, Image, await request.formData(), handOf(request));
-  return answer.ok ? redirect(`/images/${image.id}`) : data(answer, { status: 400 });
+  const answer = editEntry(
+    db(),
+    "image",
+    image,
+    section,
+    Image,
+    await readForm(request, { long: { "*": 200_000 } }),
+    handOf(request),
+  );
+  return answer.ok ? leadOn(`/images/${image.id}`) : data(answer, { status: 400 });
 }
 
 export default function ImageEdit({ loaderData, actionData }: Route.ComponentProps) {

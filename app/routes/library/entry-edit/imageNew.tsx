@@ -1,7 +1,9 @@
-import { data, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { editEntry } from "~/app/server/catalogue/editEntry";
 import { today } from "~/app/server/http/clock";
 import { db, handOf } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { Notice } from "~/app/ui/Notice";
 import { SectionForm } from "~/app/ui/SectionForm";
@@ -66,10 +68,10 @@ export function loader({ request }: Route.LoaderArgs) {
 }
 
 export async function action({ request }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await readForm(request, { long: { "*": 200_000 } });
   const begin = { id: String(form.get("id") ?? "") } as unknown as Image;
   const answer = editEntry(db(), "image", begin, IMAGE_DRAFT, Image, form, handOf(request));
-  return answer.ok ? redirect(`/images/${answer.id}`) : data(answer, { status: 400 });
+  return answer.ok ? leadOn(`/images/${answer.id}`) : data(answer, { status: 400 });
 }
 
 export default function ImageNew({ loaderData, actionData }: Route.ComponentProps) {

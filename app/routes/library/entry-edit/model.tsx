@@ -1,6 +1,8 @@
-import { data, redirect } from "react-router";
+import { data } from "react-router";
 import { editEntry } from "~/app/server/catalogue/editEntry";
 import { db, handOf, notFound } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { Model, modelTitle } from "~/core/catalogue/model";
 import { MODEL_SECTIONS } from "~/core/catalogue/sections";
@@ -22,8 +24,16 @@ export function loader({ params }: Route.LoaderArgs) {
 
 export async function action({ request, params }: Route.ActionArgs) {
   const { model, section } = found(params.id, params.part);
-  const answer = editEntry(db(), "model", model, section, Model, await request.formData(), handOf(request));
-  return answer.ok ? redirect(`/models/${model.id}`) : data(answer, { status: 400 });
+  const answer = editEntry(
+    db(),
+    "model",
+    model,
+    section,
+    Model,
+    await readForm(request, { long: { "*": 200_000 } }),
+    handOf(request),
+  );
+  return answer.ok ? leadOn(`/models/${model.id}`) : data(answer, { status: 400 });
 }
 
 export default function ModelEdit({ loaderData, actionData }: Route.ComponentProps) {

@@ -1,5 +1,6 @@
 import { useState } from "react";
-import { Form, Link, useFetcher } from "react-router";
+import { Link, useFetcher } from "react-router";
+import { Form } from "~/app/ui/Form";
 import { HoldMark } from "~/app/ui/HoldMark";
 import { Notice } from "~/app/ui/Notice";
 import { bytesText } from "~/app/ui/words";

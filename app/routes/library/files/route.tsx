@@ -1,11 +1,13 @@
 import { FolderOpen } from "lucide-react";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { useDropzone } from "react-dropzone";
-import { Form, Link, useRevalidator } from "react-router";
+import { Link, useRevalidator } from "react-router";
 import { recordDigest } from "~/app/server/catalogue/recordDigest";
 import { db, handOf } from "~/app/server/http/context";
+import { readForm, textFields } from "~/app/server/http/form";
 import { catalogueOf, plannedDevice } from "~/app/server/planning/planning";
 import { ChoiceField, TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { HOLDS_LOOK, HoldMark, type Holds } from "~/app/ui/HoldMark";
 import { Scroll } from "~/app/ui/Scroll";
 import { bytesText, countText, timeText } from "~/app/ui/words";
@@ -87,7 +89,7 @@ export function loader({ request }: Route.LoaderArgs) {
 }
 
 export async function action({ request }: Route.ActionArgs) {
-  return recordDigest(db(), Object.fromEntries(await request.formData()), handOf(request));
+  return recordDigest(db(), textFields(await readForm(request)), handOf(request));
 }
 
 export default function Files({ loaderData }: Route.ComponentProps) {

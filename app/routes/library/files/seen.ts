@@ -1,4 +1,5 @@
 import { db, handOf } from "~/app/server/http/context";
+import { readText } from "~/app/server/http/form";
 import { appendFileSeen, FileSeen } from "~/store/filesSeen";
 import type { Route } from "./+types/seen";
 
@@ -7,10 +8,10 @@ const MAX = 10_000;
 
 /** Keeps what was found out about a file; the page sends it when a file is done. */
 export async function action({ request }: Route.ActionArgs) {
-  const text = await request.text();
+  const text = await readText(request, MAX);
   let json: unknown = null;
   try {
-    json = text.length <= MAX ? JSON.parse(text) : null;
+    json = text === null ? null : JSON.parse(text);
   } catch {
     // Refused below, like any other text that is no report.
   }

@@ -1,11 +1,13 @@
 import { wrap } from "comlink";
 import { useRef, useState } from "react";
 import { useDropzone } from "react-dropzone";
-import { data, Form, Link, useSubmit } from "react-router";
+import { data, Link, useSubmit } from "react-router";
 import { changeApps } from "~/app/server/catalogue/changeApps";
 import { db, handOf, notFound } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { AreaField, TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import type { FileBench } from "~/app/workers/files";
@@ -28,7 +30,7 @@ export function loader({ params }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await readForm(request);
   const answer = changeApps(db(), needOf(params.id), form, handOf(request));
   const kept = Object.fromEntries([...form].map(([k, v]) => [k, String(v)])) as Record<string, string>;
   return data(

@@ -1,8 +1,11 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { today } from "~/app/server/http/clock";
 import { db, handOf } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { refusalOf } from "~/app/server/http/refusal";
 import { TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { saveEntry } from "~/store/catalogue";
 import type { Route } from "./+types/new";
@@ -10,7 +13,7 @@ import { NeedFields } from "./NeedFields";
 import { EMPTY, needOfText, textOfForm } from "./needForm";
 
 export async function action({ request }: Route.ActionArgs) {
-  const text = textOfForm(await request.formData());
+  const text = textOfForm(await readForm(request));
   const read = needOfText(text, null, today(db()));
   if (!read.ok)
     return data({ text, wrong: read.wrong, says: "Nothing was saved: look at the marked fields" }, { status: 400 });
@@ -23,7 +26,7 @@ export async function action({ request }: Route.ActionArgs) {
       { status: 409 },
     );
   }
-  return redirect(`/floors/${read.need.id}/apps`);
+  return leadOn(`/floors/${read.need.id}/apps`);
 }
 
 export default function FloorNew({ actionData }: Route.ComponentProps) {

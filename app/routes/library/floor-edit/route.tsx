@@ -1,8 +1,11 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { today } from "~/app/server/http/clock";
 import { db, handOf, notFound } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { refusalOf } from "~/app/server/http/refusal";
 import { catalogueOf } from "~/app/server/planning/planning";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { entryVersion, saveEntry } from "~/store/catalogue";
 import type { Route } from "./+types/route";
@@ -21,7 +24,7 @@ export function loader({ params }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await readForm(request);
   const text = textOfForm(form);
   const read = needOfText(text, needOf(params.id), today(db()));
   if (!read.ok)
@@ -31,7 +34,7 @@ export async function action({ request, params }: Route.ActionArgs) {
   } catch (error) {
     return data({ text, wrong: {}, says: refusalOf(error) }, { status: 409 });
   }
-  return redirect(`/floors/${params.id}`);
+  return leadOn(`/floors/${params.id}`);
 }
 
 export default function FloorEdit({ loaderData, actionData }: Route.ComponentProps) {

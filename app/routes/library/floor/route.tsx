@@ -2,6 +2,7 @@ import { Check, X } from "lucide-react";
 import { Link } from "react-router";
 import { historyOf, undoByForm } from "~/app/server/catalogue/entryHistory";
 import { db, handOf, notFound } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
 import { floorStock } from "~/app/server/planning/floorStock";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { EntryHistory } from "~/app/ui/EntryHistory";
@@ -61,7 +62,7 @@ export function loader({ params }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params }: Route.ActionArgs) {
-  return undoByForm(db(), "need", params.id, await request.formData(), handOf(request));
+  return undoByForm(db(), "need", params.id, await readForm(request), handOf(request));
 }
 
 const asks = (a: App) =>

@@ -1,13 +1,15 @@
 import type { ReactNode } from "react";
-import { Form, Link } from "react-router";
+import { Link } from "react-router";
 import { historyOf, undoByForm } from "~/app/server/catalogue/entryHistory";
 import { today } from "~/app/server/http/clock";
 import { db, handOf, notFound } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
 import { refusalOf } from "~/app/server/http/refusal";
 import { catalogueOf, indexOf } from "~/app/server/planning/planning";
 import { EditLinks } from "~/app/ui/EditLinks";
 import { EntryHistory } from "~/app/ui/EntryHistory";
 import { ChoiceField, TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { PackLink } from "~/app/ui/PackLink";
 import { Pairs } from "~/app/ui/Pairs";
@@ -45,7 +47,7 @@ export function loader({ params }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await readForm(request);
   const other = String(form.get("other") ?? "");
   try {
     if (form.get("do") === "pair") {

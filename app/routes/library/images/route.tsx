@@ -1,7 +1,8 @@
-import { Form, Link } from "react-router";
+import { Link } from "react-router";
 import { db } from "~/app/server/http/context";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { ChoiceField, TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { ImageTable } from "~/app/ui/ImageTable";
 import { Notice } from "~/app/ui/Notice";
 import { findImages } from "~/core/catalogue/find";

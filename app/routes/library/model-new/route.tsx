@@ -1,8 +1,11 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { today } from "~/app/server/http/clock";
 import { db, handOf } from "~/app/server/http/context";
+import { readForm, textFields } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { catalogueOf, plannedDevice } from "~/app/server/planning/planning";
 import { ChoiceField, TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { draftModel, type ModelDraft, modelOfDraft } from "~/core/catalogue/draftModel";
 import { FACET_WORDS } from "~/core/catalogue/facets";
@@ -37,7 +40,7 @@ const FIELD_OF: Record<string, keyof ModelDraft> = {
 };
 
 export async function action({ request }: Route.ActionArgs) {
-  const form = Object.fromEntries(await request.formData()) as Record<string, string>;
+  const form: Record<string, string> = { ...draftModel(new Map()), ...textFields(await readForm(request)) };
   const draft = form as unknown as ModelDraft;
   const source = form.tag ? `Drafted from ${form.tag}; to be checked against the maker's page` : "Drafted by hand";
   const read = Model.safeParse(modelOfDraft(draft, source, today(db())));
@@ -61,7 +64,7 @@ export async function action({ request }: Route.ActionArgs) {
       { status: 409 },
     );
   saveEntry(db(), "model", read.data, 0, handOf(request));
-  return redirect(`/models/${read.data.id}`);
+  return leadOn(`/models/${read.data.id}`);
 }
 
 const YES_NO = [

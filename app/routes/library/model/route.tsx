@@ -1,5 +1,6 @@
 import { historyOf, undoByForm } from "~/app/server/catalogue/entryHistory";
 import { db, handOf, notFound } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { EditLinks } from "~/app/ui/EditLinks";
 import { EntryHistory } from "~/app/ui/EntryHistory";
@@ -31,7 +32,7 @@ export function loader({ params }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params }: Route.ActionArgs) {
-  return undoByForm(db(), "model", params.id, await request.formData(), handOf(request));
+  return undoByForm(db(), "model", params.id, await readForm(request), handOf(request));
 }
 
 export default function ModelPage({ loaderData, actionData }: Route.ComponentProps) {

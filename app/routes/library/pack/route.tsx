@@ -1,7 +1,10 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { db, handOf, notFound } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { refusalOf } from "~/app/server/http/refusal";
 import { catalogueOf } from "~/app/server/planning/planning";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { countText, timeText } from "~/app/ui/words";
 import { readPack } from "~/core/catalogue/catalogue";
@@ -43,7 +46,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
 
 export async function action({ request, params }: Route.ActionArgs) {
   const { row, read } = packOfId(params.id);
-  const form = await request.formData();
+  const form = await readForm(request);
   const wish = form.get("do");
   const chosen = (name: string) => form.getAll(name).map(String);
   const choices = {
@@ -55,10 +58,10 @@ export async function action({ request, params }: Route.ActionArgs) {
   const refuse = (says: string, status: number) => data({ says, choices }, { status });
   const hand = handOf(request);
   try {
-    if (wish === "undo") return redirect(`/catalogue/packs/${row.id}?undone=${undoPack(db(), row.id, hand)}`);
+    if (wish === "undo") return leadOn(`/catalogue/packs/${row.id}?undone=${undoPack(db(), row.id, hand)}`);
     if (wish === "drop")
       return dropPack(db(), row.id)
-        ? redirect("/catalogue?dropped=1")
+        ? leadOn("/catalogue?dropped=1")
         : refuse("It was taken in once, so the history names it: it stays", 409);
     if (!read.ok) return refuse("The pack can't be read any more: bring it in again", 409);
     const sets: PackChoices = {
@@ -67,7 +70,7 @@ export async function action({ request, params }: Route.ActionArgs) {
       out: new Set(choices.out),
     };
     takePack(db(), row.id, read.pack, sets, hand);
-    return redirect(`/catalogue/packs/${row.id}`);
+    return leadOn(`/catalogue/packs/${row.id}`);
   } catch (error) {
     return refuse(`Nothing was changed: ${refusalOf(error)}`, 409);
   }

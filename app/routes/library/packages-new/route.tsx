@@ -1,8 +1,11 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { today } from "~/app/server/http/clock";
 import { db, handOf, notFound } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { catalogueOf, deviceName, plannedDevice } from "~/app/server/planning/planning";
 import { AreaField, TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { currentValue } from "~/core/device/lookUp";
@@ -32,7 +35,7 @@ export function loader({ params }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await readForm(request);
   const device = deviceOf(params.tag);
   const text = String(form.get("text") ?? "");
   const draft = draftFor(db(), device, text);
@@ -41,7 +44,7 @@ export async function action({ request, params }: Route.ActionArgs) {
   if (form.get("act") !== "save") return data({ says: "", text, draft, typed });
   const saved = saveList(db(), device, draft, form, today(db()), handOf(request));
   if (!saved.ok) return data({ says: saved.says, text, draft, typed }, { status: 400 });
-  return redirect(`/images/${saved.id}`);
+  return leadOn(`/images/${saved.id}`);
 }
 
 /** A list of packages, made from what one device lists: what must stay is marked, what goes is ticked by a person. */

@@ -1,7 +1,8 @@
-import { Form, Link } from "react-router";
+import { Link } from "react-router";
 import { db, notFound } from "~/app/server/http/context";
 import { catalogueOf, plannedDevices } from "~/app/server/planning/planning";
 import { ChoiceField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
 import { Scroll } from "~/app/ui/Scroll";
 import { UpshiftChart, UpshiftLegend } from "~/app/ui/UpshiftChart";
 import { VERDICTS, VerdictMark } from "~/app/ui/Verdict";

@@ -1,10 +1,13 @@
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { acceptedOf } from "~/app/server/bench/accepted";
 import { db, handOf, notFound } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { acceptWay, takeBack } from "~/app/server/planning/decide";
 import { indexOf } from "~/app/server/planning/planning";
 import { imageTitles, shownWays } from "~/app/server/planning/shownWays";
 import { Decide } from "~/app/ui/Decide";
+import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { PickWays } from "~/app/ui/PickWays";
 import { StopList } from "~/app/ui/Reasons";
@@ -37,7 +40,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await readForm(request);
   const reason = String(form.get("reason") ?? "");
   const wrong =
     form.get("do") === "take-back"
@@ -45,7 +48,7 @@ export async function action({ request, params }: Route.ActionArgs) {
       : acceptWay(db(), [params.tag], String(form.get("way") ?? ""), reason, handOf(request));
   if (wrong) return data({ says: wrong, reason }, { status: 409 });
   const back = `/bench/${params.tag}`;
-  return redirect(form.get("back") === back ? back : `/devices/${params.tag}/ways`);
+  return leadOn(form.get("back") === back ? back : `/devices/${params.tag}/ways`);
 }
 
 export default function DeviceWays({ loaderData, actionData }: Route.ComponentProps) {

@@ -1,5 +1,7 @@
-import { data, Link, redirect } from "react-router";
+import { data, Link } from "react-router";
 import { db, handOf, notFound } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { acceptWay } from "~/app/server/planning/decide";
 import { indexOf, type PlannedDevice, plannedDevices } from "~/app/server/planning/planning";
 import { imageTitles, shownWays } from "~/app/server/planning/shownWays";
@@ -75,10 +77,11 @@ export function loader({ request, params }: Route.LoaderArgs) {
 }
 
 export async function action({ request }: Route.ActionArgs) {
-  const form = await request.formData();
+  const form = await readForm(request);
   const reason = String(form.get("reason") ?? "");
+  const { pathname, search } = new URL(request.url);
   const wrong = acceptWay(db(), form.getAll("tag").map(String), String(form.get("way") ?? ""), reason, handOf(request));
-  return wrong ? data({ says: wrong, reason }, { status: 409 }) : redirect(request.url);
+  return wrong ? data({ says: wrong, reason }, { status: 409 }) : leadOn(`${pathname}${search}`);
 }
 
 export default function MatchGroup({ loaderData, actionData }: Route.ComponentProps) {

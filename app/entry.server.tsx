@@ -1,0 +1,59 @@
+import { randomBytes } from "node:crypto";
+import { PassThrough } from "node:stream";
+import { createReadableStreamFromReadable } from "@react-router/node";
+import { renderToPipeableStream } from "react-dom/server";
+import { type EntryContext, type HandleErrorFunction, isRouteErrorResponse, ServerRouter } from "react-router";
+import { log } from "./server/http/log";
+
+/** Pages hold no data that comes late: what is not rendered after this was forgotten, ms. */
+const LATEST = 10_000;
+
+/** Renders a page, with a policy that lets only its own scripts run (W3C Content Security Policy Level 3, nonce-source). */
+export default function handleRequest(request: Request, status: number, headers: Headers, context: EntryContext) {
+  const nonce = randomBytes(16).toString("base64");
+  headers.set("content-type", "text/html; charset=utf-8");
+  headers.set("cache-control", "no-store");
+  headers.set("content-security-policy", policy(nonce));
+  if (request.method === "HEAD") return new Response(null, { status, headers });
+  return new Promise<Response>((resolve, reject) => {
+    let code = status;
+    const { pipe, abort } = renderToPipeableStream(<ServerRouter context={context} url={request.url} nonce={nonce} />, {
+      nonce,
+      onAllReady() {
+        clearTimeout(timer);
+        const body = new PassThrough();
+        resolve(new Response(createReadableStreamFromReadable(body), { status: code, headers }));
+        pipe(body);
+      },
+      onShellError: reject,
+      onError(error) {
+        code = 500;
+        log.error(error, "a page could not be rendered");
+      },
+    });
+    const timer = setTimeout(() => abort(), LATEST);
+  });
+}
+
+const policy = (nonce: string) =>
+  [
+    "default-src 'none'",
+    `script-src 'self' 'nonce-${nonce}' 'wasm-unsafe-eval'`,
+    "style-src 'self'",
+    // Charts and tables set their measures as attributes.
+    "style-src-attr 'unsafe-inline'",
+    "img-src 'self' data: blob:",
+    "font-src 'self' data:",
+    "connect-src 'self'",
+    "worker-src 'self' blob:",
+    "manifest-src 'self'",
+    "base-uri 'none'",
+    "form-action 'self'",
+    "frame-ancestors 'none'",
+  ].join("; ");
+
+/** What went wrong on our side goes into the log; what was refused in words does not. */
+export const handleError: HandleErrorFunction = (error, { request }) => {
+  if (request.signal.aborted || isRouteErrorResponse(error)) return;
+  log.error({ err: error, method: request.method }, "a request failed");
+};

@@ -1,0 +1,105 @@
+import { openStore } from "~/store/database";
+import { readForm, readFormWithin, readText, textFields } from "./form";
+import { isInside } from "./leadOn";
+import { claimForm, settleForm } from "./once";
+
+const TYPE = "application/x-www-form-urlencoded";
+const post = (body: BodyInit, type: string | null = TYPE) =>
+  new Request("http://lane/x", {
+    method: "POST",
+    body,
+    headers: type ? { "content-type": type } : {},
+    duplex: "half",
+  } as RequestInit);
+/** The status it is refused with. */
+const refusal = async (work: Promise<unknown>) =>
+  work.then(
+    () => 200,
+    (thrown: unknown) => (thrown instanceof Response ? thrown.status : thrown),
+  );
+
+test("a form is read, with its files left as they are", async () => {
+  expect(textFields(await readForm(post("a=1&b=%C5%BE&a=2")))).toEqual({ a: "2", b: "ž" });
+  const form = new FormData();
+  form.set("file", new File(["x"], "x.csv"));
+  form.set("note", "n");
+  expect(textFields(await readForm(new Request("http://lane/x", { method: "POST", body: form })))).toEqual({
+    note: "n",
+  });
+});
+
+test.each([
+  ["JSON", '{"a":1}', "application/json", 415],
+  ["XML", "<a/>", "text/xml", 415],
+  ["no type", new Uint8Array([1]), null, 415],
+  ["multipart without a boundary", "x", "multipart/form-data", 415],
+  ["multipart that breaks off", "--x\r\nContent-Disp", "multipart/form-data; boundary=x", 400],
+  ["the prototype as a field", "__proto__=1", TYPE, 400],
+  ["the prototype as a part of one", "a.constructor.b=1", TYPE, 400],
+  ["an index that is no row", "files.99999999.name=x", TYPE, 400],
+  ["an index in brackets", "images[123456]=x", TYPE, 400],
+  ["a long name", `${"n".repeat(300)}=1`, TYPE, 400],
+  ["too many fields", "a=&".repeat(20_001), TYPE, 413],
+  ["a donor of a megabyte", `donor=${"x".repeat(1_000_000)}`, TYPE, 413],
+  ["a title that is a book", `title=${"x".repeat(501)}`, TYPE, 413],
+])("%s is refused", async (_what, body, type, status) => {
+  expect(await refusal(readForm(post(body, type)))).toBe(status);
+});
+
+test("rows of a list go by their line in the file", async () => {
+  expect(textFields(await readForm(post("cell.45000.12=x&choice.45000=leave")))).toMatchObject({
+    "cell.45000.12": "x",
+  });
+});
+
+test("a body without an end is cut off while it is read", async () => {
+  let sent = 0;
+  const endless = new ReadableStream({
+    pull(controller) {
+      sent += 1_000_000;
+      controller.enqueue(new Uint8Array(1_000_000));
+    },
+  });
+  expect(await readFormWithin(post(endless), { most: 1000 })).toBeNull();
+  expect(sent).toBeLessThan(110_000_000);
+  expect(await readText(post("abc"), 2)).toBeNull();
+  expect(await readText(post("abc"), 3)).toBe("abc");
+});
+
+describe("a form is taken once", () => {
+  const claim = (store: ReturnType<typeof openStore>) => claimForm(store, "mark-1234", post(""));
+
+  test("the second leads where the first led", async () => {
+    const store = openStore(":memory:");
+    await claim(store);
+    settleForm(store, "mark-1234", 302, "/devices/TH-1");
+    const second = await claim(store).catch((r: Response) => r);
+    expect(second).toMatchObject({ status: 303 });
+    expect((second as Response).headers.get("location")).toBe("/devices/TH-1");
+  });
+
+  test("two at once: the second waits for the first", async () => {
+    const store = openStore(":memory:");
+    await claim(store);
+    setTimeout(() => settleForm(store, "mark-1234", 200, null), 120);
+    expect(await refusal(claim(store))).toBe(303);
+  });
+
+  test("one that was refused can be mended and sent again", async () => {
+    const store = openStore(":memory:");
+    await claim(store);
+    settleForm(store, "mark-1234", 400, null);
+    expect(await refusal(claim(store))).toBe(200);
+  });
+});
+
+// Published: OWASP Unvalidated Redirects and Forwards Cheat Sheet; the URL standard's treatment of "\" and of controls.
+test.each([
+  ["/match?x=1#a", true],
+  ["//evil.example", false],
+  ["/\\evil.example", false],
+  ["/\t/evil.example", false],
+  ["https://evil.example", false],
+  ["evil", false],
+  ["/a\\b", false],
+])("leading on to %j stays inside: %s", (to, inside) => expect(isInside(to)).toBe(inside));

@@ -1,0 +1,21 @@
+import type { Store } from "./database";
+import { sealHistory } from "./seal";
+
+/**
+ * Does something in one transaction that begins as a writing one: it waits its turn before it reads, so that nothing is
+ * decided by what somebody else is just changing. What it appends to the history is sealed with it. Inside another
+ * transaction it is a part of that one.
+ *
+ * @throws Error with the code SQLITE_BUSY when its turn does not come in five seconds; nothing was written
+ * @source SQLite documentation, "Transactions": BEGIN IMMEDIATE
+ */
+export function inTransaction<R>(store: Store, work: () => R): R {
+  const outermost = !store.inTransaction;
+  return store
+    .transaction(() => {
+      const result = work();
+      if (outermost) sealHistory(store);
+      return result;
+    })
+    .immediate();
+}
