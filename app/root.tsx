@@ -3,26 +3,37 @@ import { useCallback, useState } from "react";
 import { Form, isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
 import type { Route } from "./+types/root";
 import "./app.css";
+import { mayDo } from "~/core/access/roles";
 import { evidenceFolder } from "./server/clearance/evidence";
 import { keepChecking } from "./server/clearance/register";
 import { sweepDaily } from "./server/clearance/retention";
 import { hasDemoClock, now, today } from "./server/http/clock";
-import { db, dbFile, personOf } from "./server/http/context";
+import { db, dbFile, guestAt } from "./server/http/context";
 import { guard } from "./server/http/guard";
+import { laneRevision } from "./server/http/news";
 import { laneStops } from "./server/planning/laneStops";
 import { KeyHelp } from "./ui/KeyHelp";
-import { Lane } from "./ui/Lane";
+import { Lane, LIBRARY } from "./ui/Lane";
+import { useLive } from "./ui/useLive";
 import { useShortcuts } from "./ui/useShortcuts";
 import { houseZone } from "./ui/words";
 
 export function loader({ request }: Route.LoaderArgs) {
+  const guest = guestAt(request);
+  // Nobody has signed in: a page to sign in at, and nothing of the lane.
+  if (!guest)
+    return { mark: randomUUID(), person: "", signedIn: false, revision: 0, stops: [], library: [], demoDay: null };
   sweepDaily(db(), evidenceFolder(dbFile()), now(db()));
   keepChecking(db());
+  const mayRead = (item: { readonly to: string }) => mayDo(guest.role, "GET", item.to);
   return {
     /** Marks of the forms on this page: each is taken once. */
     mark: randomUUID(),
-    person: personOf(request),
-    stops: laneStops(db()),
+    revision: laneRevision(),
+    person: guest.name,
+    signedIn: guest.session !== null,
+    stops: laneStops(db()).filter(mayRead),
+    library: LIBRARY.filter(mayRead),
     demoDay: hasDemoClock(db()) ? today(db()) : null,
   };
 }
@@ -50,7 +61,8 @@ export function Layout({ children }: { children: React.ReactNode }) {
 }
 
 export default function App({ loaderData }: Route.ComponentProps) {
-  const { stops, person, demoDay } = loaderData;
+  const { stops, library, person, signedIn, demoDay } = loaderData;
+  useLive(stops.length > 0, loaderData.revision);
   const [help, setHelp] = useState(false);
   useShortcuts(
     stops.map((s) => s.to),
@@ -79,19 +91,21 @@ export default function App({ loaderData }: Route.ComponentProps) {
             Upshift Lane
           </a>
         </p>
-        <Form action="/search" role="search" className="my-3">
-          <label htmlFor="search" className="sr-only">
-            Search devices, models, images
-          </label>
-          <input id="search" name="q" type="search" className="field" placeholder="Search ( / )" />
-        </Form>
-        <div className="hidden min-[800px]:block">
-          <Lane stops={stops} person={person} demoDay={demoDay} />
+        {stops.length > 0 && (
+          <Form action="/search" role="search" className="my-3">
+            <label htmlFor="search" className="sr-only">
+              Search devices, models, images
+            </label>
+            <input id="search" name="q" type="search" className="field" placeholder="Search ( / )" />
+          </Form>
+        )}
+        <div className={stops.length > 0 ? "hidden min-[800px]:block" : "hidden"}>
+          <Lane {...{ stops, library, person, signedIn, demoDay }} />
         </div>
-        <details className="min-[800px]:hidden">
+        <details className={stops.length > 0 ? "min-[800px]:hidden" : "hidden"}>
           <summary className="cursor-pointer font-semibold">Lane and library</summary>
           <div className="mt-2">
-            <Lane stops={stops} person={person} demoDay={demoDay} />
+            <Lane {...{ stops, library, person, signedIn, demoDay }} />
           </div>
         </details>
       </header>

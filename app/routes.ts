@@ -35,6 +35,7 @@ export default [
   route("devices/:tag/room", "routes/device/room/route.tsx"),
   route("devices/:tag/packages", "routes/device/packages/route.tsx"),
   route("devices/:tag/packages/new", "routes/library/packages-new/route.tsx"),
+  route("devices/:tag/packages-seen", "routes/device/packages/seen.ts"),
   route("devices/:tag/packages-back.sh", "routes/device/packages/script.ts"),
   route("devices/:tag/ways", "routes/match/device-ways/route.tsx"),
   route("bench", "routes/bench/waiting/route.tsx"),
@@ -79,6 +80,10 @@ export default [
   route("search", "routes/house/search/route.tsx"),
   route("clock", "routes/house/clock/route.tsx"),
   route("person", "routes/house/person/route.tsx"),
+  route("people", "routes/house/people/route.tsx"),
+  route("account", "routes/house/account/route.tsx"),
+  route("sign-in", "routes/house/sign-in/route.tsx"),
+  route("join/:token", "routes/house/join/route.tsx"),
 
   route("batches/:batch/plan.json", "routes/outside/plan.ts"),
   route("devices/:tag/runbook.json", "routes/outside/runbook-json.ts"),

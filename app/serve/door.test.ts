@@ -53,7 +53,8 @@ describe("who is let in", () => {
   ])("a change from %j: %d", (from, status) => expect(knock({ method: "POST", ...from })).toBe(status));
 
   test("a bench script reports without naming a page, and nothing else does", () => {
-    expect(knock({ method: "POST", url: "/devices/TH-001/report" })).toBe(200);
+    for (const url of ["/devices/TH-001/report", "/devices/TH-001/packages-seen"])
+      expect(knock({ method: "POST", url })).toBe(200);
     for (const url of ["/devices/TH-001", "/devices/TH-001/report/x", "/policy?/devices/x/report"])
       expect(knock({ method: "POST", url })).toBe(403);
   });

@@ -61,8 +61,8 @@ export function refusalAtDoor({ method, url, headers }: Knock, own: ReadonlySet<
   return null;
 }
 
-/** Whether an address is a report of a bench script. */
-export const isReport = (url: string): boolean => /^\/devices\/[^/?]+\/report(\.data)?(\?|$)/.test(url);
+/** Whether an address is where scripts report: they name no page, but a key. */
+export const isReport = (url: string): boolean => /^\/devices\/[^/?]+\/(report|packages-seen)(\.data)?(\?|$)/.test(url);
 
 function isReadable(url: string): boolean {
   if (!url.startsWith("/")) return false;

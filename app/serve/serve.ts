@@ -38,6 +38,7 @@ async function makeApp(settings: ServeSettings) {
   const own = ownNames(settings);
   app.use((request, response, next) => {
     response.set(HEADERS);
+    request.headers["x-lane-address"] = request.ip ?? "";
     const refused = refusalAtDoor({ method: request.method, url: request.originalUrl, headers: request.headers }, own);
     if (!refused) return next();
     log.info({ method: request.method, status: refused.status }, "not let in");

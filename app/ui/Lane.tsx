@@ -11,7 +11,8 @@ export interface LaneStop {
   readonly overdue?: boolean;
 }
 
-const LIBRARY = [
+/** What stands beside the lane; everybody is shown what their role may read. */
+export const LIBRARY = [
   { to: "/models", name: "Models" },
   { to: "/known", name: "Supported devices" },
   { to: "/images", name: "Images" },
@@ -20,17 +21,20 @@ const LIBRARY = [
   { to: "/floors", name: "App floors" },
   { to: "/catalogue", name: "Import, export" },
   { to: "/policy", name: "House policy" },
+  { to: "/people", name: "People" },
 ];
 
 interface Props {
   readonly stops: readonly LaneStop[];
+  readonly library: readonly { readonly to: string; readonly name: string }[];
+  readonly signedIn: boolean;
   readonly person: string;
   /** The day the demo's clock stands on; null outside the demo. */
   readonly demoDay: string | null;
 }
 
 /** The order of the work, always in sight, with the number of devices waiting at each station. */
-export function Lane({ stops, person, demoDay }: Props) {
+export function Lane({ stops, library: items, signedIn, person, demoDay }: Props) {
   const library = useId();
   return (
     <nav aria-label="Lane" className="flex flex-col gap-4">
@@ -75,7 +79,7 @@ export function Lane({ stops, person, demoDay }: Props) {
           Library
         </p>
         <ul aria-labelledby={library}>
-          {LIBRARY.map((item) => (
+          {items.map((item) => (
             <li key={item.to}>
               <NavLink
                 to={item.to}
@@ -91,7 +95,8 @@ export function Lane({ stops, person, demoDay }: Props) {
       </div>
       {demoDay && <DemoClock day={demoDay} />}
       <p className="px-1 text-sm text-soft">
-        At the desk: <a href="/person">{person}</a>
+        {signedIn ? "Signed in: " : "At the desk: "}
+        <a href={signedIn ? "/account" : "/person"}>{person}</a>
       </p>
     </nav>
   );

@@ -6,6 +6,8 @@ export interface PackagesBackRequest {
   readonly serial: string | null;
   /** Packages to put back, by name. */
   readonly names: readonly string[];
+  /** Key with which it tells the lane. */
+  readonly key?: string | null;
 }
 
 /**
@@ -14,13 +16,13 @@ export interface PackagesBackRequest {
  * @source `cmd package install-existing`: Android's package manager, as its own help tells
  * @throws RangeError where there is nothing to put back
  */
-export function writePackagesBack({ tag, serial, names }: PackagesBackRequest): string {
+export function writePackagesBack({ tag, serial, names, key = null }: PackagesBackRequest): string {
   if (names.length === 0) throw new RangeError("There is nothing to put back");
   const safeTag = fileTag(tag);
   return [
     "#!/bin/sh",
     `# Puts ${names.length} packages of device ${safeTag} back.`,
-    ...tagLines(tag),
+    ...tagLines(tag, key),
     PRELUDE,
     "lane=$LANE; LANE=",
     "",
@@ -37,7 +39,7 @@ export function writePackagesBack({ tag, serial, names }: PackagesBackRequest): 
         `has_package ${shellQuote(name)} || { missing=$((missing + 1)); printf 'Still missing: %s\\n' ${shellQuote(name)}; }`,
     ),
     "done_step",
-    `[ -z "$lane" ] || { printf '%s\\n' "$PACKAGES" | sed 's/^/package:/' >"$OUT"; curl -sS -m 10 -o /dev/null -F act=seen -F "text=<$OUT" "\${lane%/}/devices/$TAG_ADDRESS/packages" ||`,
+    `[ -z "$lane" ] || { printf '%s\\n' "$PACKAGES" | sed 's/^/package:/' >"$OUT"; curl -sSf -m 10 -o /dev/null -X POST -H 'content-type: text/plain' -H "x-lane-key: $LANE_KEY" --data-binary @"$OUT" "\${lane%/}/devices/$TAG_ADDRESS/packages-seen" ||`,
     `  printf 'The lane did not answer: paste what “adb shell pm list packages” says on the page of packages.\\n'; }`,
     `[ "$missing" -eq 0 ] || { printf '%s could not be put back: a factory reset brings all back.\\n' "$missing" >&2; exit 1; }`,
     `printf '\\nAll ${names.length} are back.\\n'`,

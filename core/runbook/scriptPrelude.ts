@@ -15,6 +15,7 @@ FLASHER=@{FLASHER:-}
 CARD=@{CARD:-}
 STICK=@{STICK:-}
 LANE=@{LANE:-}
+LANE_KEY=@{LANE_KEY:-}
 KEEP=@{KEEP:-./kept}
 FROM=@{FROM:-1}
 SESSION=$(date +%Y%m%d%H%M%S)-$$
@@ -44,7 +45,7 @@ note() {
   [ -z "$LANE" ] || ( send 5 >/dev/null 2>&1 & )
 }
 send() {
-  curl -sS -m "$1" -o /dev/null -X POST -H 'content-type: application/x-ndjson' --data-binary @"$REPORT" "@{LANE%/}/devices/$TAG_ADDRESS/report"
+  curl -sS -m "$1" -o /dev/null -X POST -H 'content-type: application/x-ndjson' -H "x-lane-key: $LANE_KEY" --data-binary @"$REPORT" "@{LANE%/}/devices/$TAG_ADDRESS/report"
 }
 tail_of() { tail -n 12 "$OUT" 2>/dev/null | cut -c 1-400; }
 

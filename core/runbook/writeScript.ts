@@ -11,9 +11,10 @@ export function shellQuote(text: string): string {
 export const fileTag = (tag: string) => tag.replaceAll(/[^A-Za-z0-9._-]/g, "-");
 
 /** The lines by which a script knows its device: the tag as a folder's name, and as part of an address. */
-export const tagLines = (tag: string): readonly string[] => [
+export const tagLines = (tag: string, key: string | null = null): readonly string[] => [
   `TAG=${shellQuote(fileTag(tag))}`,
   `TAG_ADDRESS=${shellQuote(encodeURIComponent(tag))}`,
+  ...(key ? [`LANE_KEY=\${LANE_KEY:-${key}}`] : []),
 ];
 
 /** Text safe in a comment or a printed sentence: one line, no control characters. */
@@ -38,8 +39,9 @@ const word = (w: Word) => {
  * sentence on standard error.
  *
  * @param from number of the step to begin with, counted from 1: a run that was begun by hand goes on there
+ * @param key with which the script reports to the lane; LANE_KEY in the environment goes before it
  */
-export function writeScript(runbook: Runbook, from = 1): string {
+export function writeScript(runbook: Runbook, from = 1, key: string | null = null): string {
   const { steps } = runbook;
   const lines = [
     "#!/bin/sh",
@@ -47,7 +49,7 @@ export function writeScript(runbook: Runbook, from = 1): string {
     `# Way: ${oneLine(runbook.way)}`,
     ...runbook.cautions.map((c) => `# Caution: ${oneLine(c)}`),
     ...(runbook.wayBack ? [`# Way back: ${oneLine(runbook.wayBack)}`] : []),
-    ...tagLines(runbook.tag),
+    ...tagLines(runbook.tag, key),
     ...(from > 1 ? [`FROM=${from}`] : []),
     PRELUDE,
     "",

@@ -245,7 +245,7 @@ describe("the device page's forms", () => {
       says: expect.stringContaining("should be 8"),
     });
     expect(act(store, "TH-026", { ...fields, imei: "490154203237518" })).toMatchObject({ ok: true });
-    expect(historyOf(store, standing(store, "TH-026").id)[0].says).toBe("Details changed");
+    expect(historyOf(store, standing(store, "TH-026").id, true)[0].says).toBe("Details changed");
   });
 });
 
@@ -388,13 +388,13 @@ describe("undo on the device page", () => {
     const before = plannedDevice(store, standing(store, "TH-001")).plan;
     expect(act(store, "TH-001", { form: "fact", key: "system.kind", value: "custom" }).ok).toBe(true);
     expect(plannedDevice(store, standing(store, "TH-001")).plan).not.toEqual(before);
-    const line = historyOf(store, id).find((h) => h.undo && h.says.includes("running system custom"));
+    const line = historyOf(store, id, true).find((h) => h.undo && h.says.includes("running system custom"));
     if (!line?.undo) throw new Error("no line to undo");
     const undo = { form: "undo-facts", at: line.at, by: line.by, source: line.undo };
     expect(act(store, "TH-001", undo)).toMatchObject({ ok: true });
     expect(plannedDevice(store, standing(store, "TH-001")).plan).toEqual(before);
     expect(act(store, "TH-001", undo)).toMatchObject({ ok: false });
-    expect(historyOf(store, id).map((h) => h.says)).toEqual(
+    expect(historyOf(store, id, true).map((h) => h.says)).toEqual(
       expect.arrayContaining([expect.stringMatching(/^Taken back: running system custom/)]),
     );
     expect(factLines(factsOf(store, id)).find((f) => f.key === "system.kind")?.value).toBe("stock");

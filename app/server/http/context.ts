@@ -1,6 +1,6 @@
 import path from "node:path";
-import { parseCookie } from "cookie";
-import { oneLine } from "~/core/clearance/letter";
+import { stringifySetCookie } from "cookie";
+import { type Guest, guestOf, PERSON_COOKIE } from "~/app/server/access/guest";
 import { type Hand, openStore, type Store } from "~/store/database";
 import { now } from "./clock";
 
@@ -15,19 +15,33 @@ export function db(): Store {
   return store;
 }
 
-const COOKIE = "upshift_person";
+/** Who asks, kept for as long as the request lives. */
+const guests = new WeakMap<Request, Guest | null>();
 
-/** Who is at the desk, as they said themselves. */
-export function personOf(request: Request): string {
-  // What can't be decoded comes back as it is: a malformed cookie is a name like any other.
-  const name = parseCookie(request.headers.get("cookie") ?? "")[COOKIE] ?? "";
-  return oneLine(name).slice(0, 60) || "Coordinator";
+/** Who asks; null when nobody has signed in. */
+export function guestAt(request: Request): Guest | null {
+  let guest = guests.get(request);
+  if (guest === undefined) {
+    guest = guestOf(db(), request, now(db()));
+    guests.set(request, guest);
+  }
+  return guest;
 }
+
+/** The address a request came from, as what listens has seen it (app/serve); never what the request says of itself. */
+export const addressOf = (request: Request): string => request.headers.get("x-lane-address") ?? "";
+
+/** Who is at the desk: who has signed in, or as they said themselves in an open house. */
+export const personOf = (request: Request): string => guestAt(request)?.name ?? "nobody";
 
 /** The header that remembers who is at the desk for half a year. */
-export function rememberPerson(name: string): string {
-  return `${COOKIE}=${encodeURIComponent(name.slice(0, 60))}; Path=/; Max-Age=15552000; SameSite=Lax; HttpOnly`;
-}
+export const rememberPerson = (name: string): string =>
+  stringifySetCookie(PERSON_COOKIE, name.slice(0, 60), {
+    path: "/",
+    maxAge: 15_552_000,
+    sameSite: "lax",
+    httpOnly: true,
+  });
 
 /** The hand of a request: who, and now. */
 export function handOf(request: Request): Hand {

@@ -1,8 +1,11 @@
 import { setTimeout as pause } from "node:timers/promises";
 import type { MiddlewareFunction } from "react-router";
+import { mayDo, OPEN_PATTERNS } from "~/core/access/roles";
+import { hasAccounts } from "~/store/accounts";
 import { inTransaction } from "~/store/transaction";
 import { asking } from "./asking";
-import { db } from "./context";
+import { db, guestAt } from "./context";
+import { leadOn } from "./leadOn";
 import { settleForm } from "./once";
 import { refused } from "./refused";
 
@@ -10,8 +13,10 @@ import { refused } from "./refused";
 const PATIENCE = 15_000;
 
 /** Around every request: changes wait their turn without holding up anybody's reading, and how a form ended is kept. */
-export const guard: MiddlewareFunction<Response> = async ({ request }, next) =>
+export const guard: MiddlewareFunction<Response> = async ({ request, pattern }, next) =>
   asking.run({ once: null, leadsTo: null }, async () => {
+    // As in the table of routes, with the slash before it.
+    letIn(request, `/${pattern.replace(/^\//, "")}`);
     if (request.method === "POST") await turnToWrite();
     const response = await next();
     const here = asking.getStore();
@@ -22,6 +27,28 @@ export const guard: MiddlewareFunction<Response> = async ({ request }, next) =>
       response.headers.set("content-security-policy", "default-src 'none'; frame-ancestors 'none'");
     return response;
   });
+
+/**
+ * Sees that whoever asks may do that with this page.
+ *
+ * @throws Response to sign in first, or 403 in words
+ */
+function letIn(request: Request, pattern: string) {
+  if (OPEN_PATTERNS.includes(pattern)) return;
+  const guest = guestAt(request);
+  if (!guest && !hasAccounts(db()))
+    throw refused(
+      403,
+      "Nobody can sign in yet: whoever runs the lane makes the first account with npm run account (docs/running.md)",
+    );
+  if (!guest) {
+    const { pathname, search } = new URL(request.url);
+    const back = request.method === "POST" ? "/" : `${pathname}${search}`;
+    throw leadOn(`/sign-in?back=${encodeURIComponent(back)}`);
+  }
+  if (!mayDo(guest.role, request.method, pattern))
+    throw refused(403, `This is not for the role “${guest.role}”. A coordinator can do it, or give another role`);
+}
 
 /** Waits until nobody is writing; the database itself would wait with everything else standing still. */
 async function turnToWrite() {

@@ -1,3 +1,4 @@
+import { mayReport } from "~/app/server/access/reportKey";
 import { takeReport } from "~/app/server/bench/takeReport";
 import { aheadOf } from "~/app/server/http/clock";
 import { db } from "~/app/server/http/context";
@@ -10,9 +11,8 @@ const say = (status: number, body: unknown) => Response.json(body, { status });
 
 /** Takes what a bench script reports of its run, as JSON lines. */
 export async function action({ request, params }: Route.ActionArgs) {
-  // Scripts send no such header; a page of another site would, and has no business here.
-  if (request.headers.get("sec-fetch-site") === "cross-site")
-    return say(403, { says: "Reports come from bench scripts, not from other sites" });
+  if (!mayReport(request, params.tag))
+    return say(403, { says: "Reports come from bench scripts of this device, with the key they were served with" });
   const text = await readText(request, MAX_REPORT);
   if (text === null) return say(413, { says: `A report may have ${MAX_REPORT / 1e6} MB at most` });
   const answer = takeReport(db(), params.tag, text, aheadOf(db()));

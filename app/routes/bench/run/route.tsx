@@ -6,7 +6,7 @@ import { readCopies } from "~/app/server/bench/readCopies";
 import { runbookOf } from "~/app/server/bench/runbooks";
 import { takeReport } from "~/app/server/bench/takeReport";
 import { aheadOf, now } from "~/app/server/http/clock";
-import { db, handOf, notFound } from "~/app/server/http/context";
+import { db, handOf, notFound, personOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { smallChart } from "~/app/server/planning/smallChart";
@@ -14,10 +14,11 @@ import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { StaleWay } from "~/app/ui/StaleWay";
 import { UpshiftChart } from "~/app/ui/UpshiftChart";
-import { useLive } from "~/app/ui/useLive";
+import { timeText } from "~/app/ui/words";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { contextOfStep } from "~/core/flashlog/context";
 import { readLog } from "~/core/flashlog/readLog";
+import { type InHand, inHand } from "~/core/lane/inHand";
 import { MAX_REPORT } from "~/core/runbook/report";
 import { commandText, insteadTexts } from "~/core/runbook/writeSheet";
 import { findStanding } from "~/store/devices";
@@ -61,6 +62,14 @@ export function loader({ params, request }: Route.LoaderArgs) {
     problem: sheet.ok || sheet.code === "stale" ? null : sheet.says,
     stale,
     running: run !== null && run.done > 0,
+    // Somebody else's: two people at one device is how a step is done twice.
+    hand:
+      run && position
+        ? otherHand(
+            inHand(stepsOf(db(), run.run), { done: position.place, steps: run.steps }, now(db()).toISOString()),
+            personOf(request),
+          )
+        : null,
     begun: run !== null,
     position,
     ran: position?.begunAt ? (now(db()).getTime() - Date.parse(position.begunAt)) / 1000 : null,
@@ -79,6 +88,8 @@ export function loader({ params, request }: Route.LoaderArgs) {
     traces: run && runbook ? tracesOf(db(), run.run, runbook.steps) : [],
   };
 }
+
+const otherHand = (hand: InHand | null, me: string) => (hand && hand.by !== me ? hand : null);
 
 export async function action({ request, params }: Route.ActionArgs) {
   const form = await readForm(request, { most: MAX_REPORT * 1.5 });
@@ -117,7 +128,6 @@ export async function action({ request, params }: Route.ActionArgs) {
 
 export default function BenchRun({ loaderData, actionData }: Route.ComponentProps) {
   const { dark, chart, tag, gate, release, title, sheet, problem, stale, running, begun, position, step } = loaderData;
-  useLive(!gate);
   const count = sheet?.count ?? 0;
   return (
     <div
@@ -143,6 +153,12 @@ export default function BenchRun({ loaderData, actionData }: Route.ComponentProp
         <Notice kind="wrong">
           Stop. Clearance: {gate.toLowerCase()}. Put the device aside and{" "}
           <Link to={`/clearance/${tag}`}>settle the account lock</Link> first.
+        </Notice>
+      )}
+      {loaderData.hand && (
+        <Notice kind="caution">
+          {loaderData.hand.by} has this device in hand, since {timeText(loaderData.hand.since)}. Ask before you go on
+          with it.
         </Notice>
       )}
       {actionData?.says && <Notice kind="wrong">{actionData.says}</Notice>}

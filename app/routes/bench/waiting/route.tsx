@@ -1,15 +1,19 @@
 import { Link } from "react-router";
+import { now } from "~/app/server/http/clock";
 import { db } from "~/app/server/http/context";
 import { placedDevices } from "~/app/server/planning/lane";
-import { countText, minutesText } from "~/app/ui/words";
+import { countText, minutesText, timeText } from "~/app/ui/words";
 import { modelTitle } from "~/core/catalogue/model";
 import { currentValue } from "~/core/device/lookUp";
+import { inHand } from "~/core/lane/inHand";
 import type { Way } from "~/core/upgrade/way";
 import { acceptedWay } from "~/store/devices";
 import { readPolicy } from "~/store/policy";
+import { stepsOf } from "~/store/runs";
 import type { Route } from "./+types/route";
 
 export function loader({ request }: Route.LoaderArgs) {
+  const at = now(db()).toISOString();
   const batch = new URL(request.url).searchParams.get("batch");
   const devices = placedDevices(db(), batch)
     .filter((d) => d.station === "bench")
@@ -24,6 +28,7 @@ export function loader({ request }: Route.LoaderArgs) {
         waiting: way.waitingDays,
         done: d.done,
         steps: d.steps,
+        hand: d.done > 0 && d.standing.run ? inHand(stepsOf(db(), d.standing.run), d, at) : null,
         battery: currentValue(d.facts, "battery.percent") ?? null,
       };
     });
@@ -66,6 +71,11 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
                   {minutesText(d.handsOn)} hands-on, {minutesText(d.unattended)} unattended
                   {d.waiting ? `, ${d.waiting} days of waiting` : ""}
                 </p>
+                {d.hand && (
+                  <p className="font-semibold text-lane-deep">
+                    In hand: {d.hand.by}, since {timeText(d.hand.since)}
+                  </p>
+                )}
                 <p className="hint">
                   {d.battery === null ? "Battery not read yet" : `Battery ${d.battery} % when it was last read`}
                   {d.battery !== null && d.battery < floor ? `: charge it to ${floor} % first` : ""}

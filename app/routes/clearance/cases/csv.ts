@@ -1,15 +1,18 @@
 import { casesOf } from "~/app/server/clearance/cases";
-import { db } from "~/app/server/http/context";
+import { db, handOf } from "~/app/server/http/context";
 import { csvDownload } from "~/app/server/http/csv";
 import { placedDevices } from "~/app/server/planning/lane";
 import { maskNumber } from "~/core/device/imei";
 import { allEvidence } from "~/store/evidence";
+import { noteShown } from "~/store/shown";
+import { inTransaction } from "~/store/transaction";
 import type { Route } from "./+types/csv";
 
 /** Every case with its evidence. Whole IMEIs and serial numbers only where the person asked for them (?numbers=whole). */
 export function loader({ request }: Route.LoaderArgs) {
   const query = new URL(request.url).searchParams;
-  const number = (text: string | null) => (text ? (query.get("numbers") === "whole" ? text : maskNumber(text)) : "");
+  const whole = query.get("numbers") === "whole";
+  const number = (text: string | null) => (text ? (whole ? text : maskNumber(text)) : "");
   const caseOf = casesOf(db());
   const files = new Map<number, string[]>();
   for (const e of allEvidence(db()))
@@ -17,7 +20,14 @@ export function loader({ request }: Route.LoaderArgs) {
       ...(files.get(e.device) ?? []),
       `${e.name} sha256:${e.digest}${e.removed ? " (taken away)" : ""}`,
     ]);
-  const rows = placedDevices(db(), query.get("batch")).map(({ standing: s }) => {
+  const placed = placedDevices(db(), query.get("batch"));
+  if (whole)
+    inTransaction(db(), () => {
+      const hand = handOf(request);
+      for (const { standing: s } of placed)
+        if (s.serial || s.imei) noteShown(db(), s.id, "numbers, in the list of cases", hand);
+    });
+  const rows = placed.map(({ standing: s }) => {
     const was = caseOf(s.id);
     return [
       s.tag,

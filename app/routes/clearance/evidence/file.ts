@@ -12,7 +12,6 @@ export function loader({ params }: Route.LoaderArgs) {
     headers: {
       "content-type": evidence.type,
       "content-disposition": `inline; filename*=UTF-8''${encodeURIComponent(evidence.name)}`,
-      "x-content-type-options": "nosniff",
       "content-security-policy": "sandbox; default-src 'none'; img-src 'self'; style-src 'unsafe-inline'",
       "cache-control": "private, no-store",
     },

@@ -1,5 +1,5 @@
 import { endDevice } from "~/app/server/bench/endDevice";
-import { handOf, notFound } from "~/app/server/http/context";
+import { guestAt, handOf, notFound } from "~/app/server/http/context";
 import { takeReadOut } from "~/app/server/intake/takeReadOut";
 import { Hardware } from "~/core/catalogue/common";
 import { hardwareText } from "~/core/device/brokenHardware";
@@ -48,6 +48,8 @@ export function actOnDevice(store: Store, request: Request, tag: string, form: F
     const wrong = takeReadOut(store, standing, kept.text ?? "", hand);
     return wrong ? refuse(wrong) : { ok: true, anchor: "#facts" };
   }
+  if ((name === "details" || name === "undo-details") && !guestAt(request)?.seesPersonalData)
+    return refuse("Donors and numbers are changed at the desk");
   if (name === "details") {
     const imei = kept.imei === undefined ? standing.imei : kept.imei.trim();
     if (kept.imei !== undefined && imei) {

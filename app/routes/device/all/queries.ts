@@ -25,6 +25,7 @@ import { evidenceOf } from "~/store/evidence";
 import { type FactEntry, factHistory } from "~/store/facts";
 import { knownAs, knownList } from "~/store/known";
 import { runEnd, runsOf, stepsOf } from "~/store/runs";
+import { shownOf } from "~/store/shown";
 
 export interface FactLine {
   readonly key: FactKey;
@@ -85,7 +86,7 @@ export interface HistoryLine {
 }
 
 /** Everything that happened to a device, newest first. */
-export function historyOf(store: Store, device: number): HistoryLine[] {
+export function historyOf(store: Store, device: number, personal: boolean): HistoryLine[] {
   const lines: HistoryLine[] = [];
   const groups = new Map<string, FactEntry[]>();
   for (const f of factHistory(store, device)) {
@@ -108,8 +109,10 @@ export function historyOf(store: Store, device: number): HistoryLine[] {
     lines.push({
       at: e.at,
       by: e.by,
-      says: clearanceLine(CLEARANCE_EVENTS[e.event].says, CLEARANCE_STATES[e.state].says, e.evidence),
+      says: clearanceLine(CLEARANCE_EVENTS[e.event].says, CLEARANCE_STATES[e.state].says, personal ? e.evidence : ""),
     });
+  if (personal)
+    for (const { at, by, what } of shownOf(store, device)) lines.push({ at, by, says: `Shown whole: ${what}` });
   for (const d of decisionsOf(store, device)) {
     const way = acceptedWay(d);
     lines.push({

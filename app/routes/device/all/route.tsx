@@ -1,6 +1,6 @@
 import { data, Link } from "react-router";
 import { acceptedOf } from "~/app/server/bench/accepted";
-import { db, notFound } from "~/app/server/http/context";
+import { db, guestAt, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { whereaboutsOf } from "~/app/server/planning/lane";
@@ -28,6 +28,7 @@ import { identityCopies } from "~/store/identityCopies";
 import { packagesSeen } from "~/store/packagesSeen";
 import { registerOf } from "~/store/register";
 import { runStanding } from "~/store/runs";
+import { noteShown } from "~/store/shown";
 import type { Route } from "./+types/route";
 import { actOnDevice } from "./act";
 import { DetailsForm } from "./DetailsForm";
@@ -46,12 +47,23 @@ export function loader({ params, request }: Route.LoaderArgs) {
   const { planned, way: chosen } = accepted;
   const { plan, model, need } = planned;
   const imei = standing.imei ? readImei(standing.imei) : null;
+  const personal = guestAt(request)?.seesPersonalData ?? false;
+  const whole = personal && new URL(request.url).searchParams.get("numbers") === "whole";
+  if (whole) noteShown(db(), standing.id, "serial number and IMEI", handOf(request));
+  const number = (text: string | null) => (text === null || whole ? text : maskNumber(text));
   return {
-    standing: { ...standing, way: undefined },
+    standing: {
+      ...standing,
+      way: undefined,
+      serial: number(standing.serial),
+      imei: number(standing.imei),
+      donor: personal ? standing.donor : "",
+    },
+    personal,
     register: registerOf(db(), standing.id),
     who: model ? null : whoIsIt(db(), planned),
     returns: standing.returns === null ? null : tagOf(db(), standing.returns),
-    whole: new URL(request.url).searchParams.get("numbers") === "whole",
+    whole,
     imeiSays: imei && !imei.ok ? imei.says : null,
     model: model
       ? { id: model.id, title: modelTitle(model), names: model.names, board: model.board, hardware: model.hardware }
@@ -63,7 +75,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
     chosen,
     titles: imageTitles([plan], indexOf(db())),
     facts: factLines(factsOf(db(), standing.id)),
-    history: historyOf(db(), standing.id),
+    history: historyOf(db(), standing.id, personal),
     changed: changesOfDevice(db(), standing.id).length > 0,
     touched: isTouched(db(), standing.id),
     broken: brokenHardware(currentValue(planned.facts, "hardware.broken") ?? ""),
@@ -90,6 +102,7 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
     who,
     returns,
     whole,
+    personal,
     imeiSays,
     model,
     need,
@@ -238,25 +251,25 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
             <h2 id="details">Details</h2>
             <dl className="my-2 grid grid-cols-[auto_1fr] gap-x-3 text-sm">
               <dt className="text-soft">Serial number</dt>
-              <dd className="font-mono">
-                {standing.serial ? (whole ? standing.serial : maskNumber(standing.serial)) : "—"}
-              </dd>
+              <dd className="font-mono">{standing.serial ?? "—"}</dd>
               <dt className="text-soft">IMEI</dt>
-              <dd className="font-mono">{standing.imei ? (whole ? standing.imei : maskNumber(standing.imei)) : "—"}</dd>
+              <dd className="font-mono">{standing.imei ?? "—"}</dd>
             </dl>
-            {!whole && (standing.serial || standing.imei) && (
+            {personal && !whole && (standing.serial || standing.imei) && (
               <Form method="get" className="mb-2">
                 <button type="submit" name="numbers" value="whole" className="btn text-sm">
                   Show whole numbers
                 </button>
               </Form>
             )}
-            <DetailsForm
-              standing={standing}
-              needs={needs}
-              whole={whole}
-              kept={actionData && !actionData.ok && actionData.form === "details" ? actionData.kept : null}
-            />
+            {personal && (
+              <DetailsForm
+                standing={standing}
+                needs={needs}
+                whole={whole}
+                kept={actionData && !actionData.ok && actionData.form === "details" ? actionData.kept : null}
+              />
+            )}
             <Form method="post" className="mt-2 flex flex-wrap gap-2" preventScrollReset>
               {changed && (
                 <button type="submit" name="form" value="undo-details" className="btn text-sm">

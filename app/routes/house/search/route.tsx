@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import { db } from "~/app/server/http/context";
+import { db, guestAt } from "~/app/server/http/context";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { modelTitle } from "~/core/catalogue/model";
 import { searchDevices } from "~/store/devices";
@@ -9,10 +9,15 @@ export function loader({ request }: Route.LoaderArgs) {
   const q = (new URL(request.url).searchParams.get("q") ?? "").trim().slice(0, 80);
   const low = q.toLowerCase();
   const { models, images } = catalogueOf(db());
+  const personal = guestAt(request)?.seesPersonalData ?? false;
   const has = (...texts: string[]) => low !== "" && texts.some((t) => t.toLowerCase().includes(low));
   return {
     q,
-    devices: searchDevices(db(), q).map((d) => ({ tag: d.tag, donor: d.donor, serialEnd: d.serial?.slice(-4) ?? "" })),
+    devices: searchDevices(db(), q).map((d) => ({
+      tag: d.tag,
+      donor: personal ? d.donor : "",
+      serialEnd: d.serial?.slice(-4) ?? "",
+    })),
     models: models
       .filter((m) => has(m.id, m.codename, m.board, ...m.names, ...m.modelNumbers))
       .map((m) => ({ id: m.id, title: modelTitle(m), numbers: m.modelNumbers.join(", ") })),

@@ -1,7 +1,7 @@
 import { Printer } from "lucide-react";
-import QRCode from "qrcode";
 import { Link } from "react-router";
 import { db } from "~/app/server/http/context";
+import { qrPath } from "~/app/server/http/qrPath";
 import { allDevices, deviceName } from "~/app/server/planning/planning";
 import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
@@ -14,15 +14,6 @@ import type { Route } from "./+types/route";
 
 /** Labels made at once: more than a box holds. */
 const MOST = 500;
-
-/** A QR code as one path on a grid of modules: sharp at every size. */
-function qrPath(text: string): { path: string; size: number } {
-  const { modules } = QRCode.create(text, { errorCorrectionLevel: "M" });
-  let path = "";
-  for (let y = 0; y < modules.size; y++)
-    for (let x = 0; x < modules.size; x++) if (modules.get(y, x)) path += `M${x} ${y}h1v1h-1z`;
-  return { path, size: modules.size };
-}
 
 export function loader({ request }: Route.LoaderArgs) {
   const url = new URL(request.url);
@@ -61,6 +52,7 @@ export default function Labels({ loaderData }: Route.ComponentProps) {
   const { sheet, used, batch, tags, batches, missing, more, labels } = loaderData;
   const size: LabelSheet = LABEL_SHEETS[sheet];
   const pages = layLabels(labels, size, used);
+  const paper = size.page.width === 210 ? "paper-a4" : "paper-letter";
   return (
     <>
       <title>Labels · Upshift Lane</title>
@@ -111,9 +103,8 @@ export default function Labels({ loaderData }: Route.ComponentProps) {
         {more > 0 && <Notice kind="caution">{more} more were left out: print them batch by batch.</Notice>}
         {labels.length === 0 && <p className="sheet">Choose a batch, or write tags.</p>}
       </div>
-      <style>{`@page { size: ${size.page.width}mm ${size.page.height}mm; margin: 0 }`}</style>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the sheets scroll sideways on small screens. */}
-      <section aria-label="Sheets" className="label-sheets" tabIndex={0}>
+      <section aria-label="Sheets" className={`label-sheets ${paper}`} tabIndex={0}>
         {pages.map((page, n) => (
           <svg
             key={n}
