@@ -16,7 +16,7 @@ const columns = "id, name, role, password, closed, at";
 const all = query<object, AccountRow>(`SELECT ${columns} FROM account ORDER BY closed IS NOT NULL, name`);
 const byName = queryOne<{ name: string }, AccountRow>(`SELECT ${columns} FROM account WHERE name = @name`);
 const byId = queryOne<{ id: number }, AccountRow>(`SELECT ${columns} FROM account WHERE id = @id`);
-const some = queryOne<object, { there: number }>(`SELECT 1 AS there FROM account WHERE closed IS NULL LIMIT 1`);
+const some = queryOne<object, { there: number }>(`SELECT 1 AS there FROM account LIMIT 1`);
 const insert = change<{ name: string; role: Role; password: string; at: string }>(`
   INSERT INTO account (name, role, password, at) VALUES (@name, @role, @password, @at)
 `);
@@ -36,7 +36,7 @@ const endAll = change<{ account: number; at: string }>(`
   UPDATE session SET ended = @at WHERE account = @account AND ended IS NULL
 `);
 
-/** Whether anybody could sign in. */
+/** Whether any account was ever made: from then on everybody signs in, also when all are closed. */
 export const hasAccounts = (store: Store): boolean => some(store, {}) !== undefined;
 export const listAccounts = (store: Store) => all(store, {});
 export const findAccount = (store: Store, name: string) => byName(store, { name });
