@@ -23,6 +23,13 @@ export function openStore(file: string, migrations = MIGRATIONS): Store {
   return store;
 }
 
+/** Opens a copy of a database as it is, for looking: no migration, and one file without a journal beside it. */
+export function openCopy(file: string): Store {
+  const store = new Database(file);
+  store.pragma("journal_mode = DELETE");
+  return store;
+}
+
 /** Runs the migrations that have not run yet, each in a transaction of its own. */
 export function migrate(store: Store, folder: string) {
   const files = fs

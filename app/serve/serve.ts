@@ -7,6 +7,7 @@ import { pathToFileURL } from "node:url";
 import { createRequestHandler } from "@react-router/express";
 import compression from "compression";
 import express from "express";
+import { keepDaily } from "~/app/server/backup/daily";
 import { db, dbFile } from "~/app/server/http/context";
 import { log } from "~/app/server/http/log";
 import { passWords } from "~/app/server/jobs/passWords";
@@ -93,6 +94,8 @@ async function answer(settings: ServeSettings) {
     process.exit(1);
   });
   server.listen(settings.PORT, settings.HOST);
+  if (settings.UPSHIFT_BACKUPS && process.env.UPSHIFT_KEEPER === "yes")
+    keepDaily(dbFile(), settings.UPSHIFT_BACKUPS, settings.UPSHIFT_BACKUPS_KEPT);
   const stop = () => {
     setTimeout(() => process.exit(0), GRACE).unref();
     server.close(() => process.exit(0));

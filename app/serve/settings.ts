@@ -17,6 +17,9 @@ const Env = z.object({
   UPSHIFT_PROXIES: names,
   UPSHIFT_TLS_CERT: z.string().optional(),
   UPSHIFT_TLS_KEY: z.string().optional(),
+  /** Folder for a backup of every day, and how many are kept. */
+  UPSHIFT_BACKUPS: z.string().optional(),
+  UPSHIFT_BACKUPS_KEPT: whole(1, 1000).default(14),
   /** Processes that answer; one is enough for a workshop, two use two cores. */
   UPSHIFT_PROCESSES: whole(1, 16).default(Math.min(2, os.availableParallelism())),
 });

@@ -2,6 +2,7 @@ import { createHash } from "node:crypto";
 import fs from "node:fs";
 import path from "node:path";
 import { fileTypeFromBuffer } from "file-type/core";
+import { log } from "~/app/server/http/log";
 import { oneLine } from "~/core/clearance/letter";
 import { isFinished } from "~/core/clearance/states";
 import type { Hand, Store } from "~/store/database";
@@ -20,8 +21,11 @@ const TYPES: Readonly<Record<string, string>> = {
   "application/pdf": "PDF",
 };
 
-/** The folder beside the database in which files lie under their digest. */
-export const evidenceFolder = (database: string): string => `${path.resolve(database)}-files`;
+/** The folder in which files lie under their digest: beside the database, or where UPSHIFT_EVIDENCE says for the one that runs. */
+export const evidenceFolder = (database: string): string =>
+  process.env.UPSHIFT_EVIDENCE && database === process.env.UPSHIFT_DB
+    ? path.resolve(process.env.UPSHIFT_EVIDENCE)
+    : `${path.resolve(database)}-files`;
 
 const placeOf = (folder: string, digest: string) => path.join(folder, digest.slice(0, 2), digest);
 
@@ -45,7 +49,13 @@ export async function keepEvidence(
   if (!told || !Object.hasOwn(TYPES, told.mime))
     return `“${oneLine(file.name).slice(0, 60)}” is ${told ? `a ${told.ext} file` : "not what its name says"}, judged by what is in it. ${Object.values(TYPES).join(", ")} are kept`;
   const digest = createHash("sha256").update(bytes).digest("hex");
-  writeWhole(placeOf(folder, digest), bytes);
+  try {
+    writeWhole(placeOf(folder, digest), bytes);
+  } catch (error) {
+    log.error(error, "evidence could not be written");
+    const full = (error as { code?: string }).code === "ENOSPC";
+    return `The file could not be kept${full ? ": the disk is full" : ""}. Nothing was written; tell whoever runs the lane`;
+  }
   const name = path.basename(oneLine(file.name).replaceAll("\\", "/")).slice(0, 100) || `file.${told.ext}`;
   addEvidence(store, { device, digest, name, type: told.mime, bytes: bytes.length, ...hand });
   return null;
@@ -53,29 +63,58 @@ export async function keepEvidence(
 
 /** Writes beside and renames: a power cut leaves no half file under the digest. */
 function writeWhole(place: string, bytes: Uint8Array) {
-  if (fs.existsSync(place)) return;
+  // A file under its digest that is not what the digest says is half of one: it is written anew.
+  if (fs.existsSync(place) && isWhole(place)) return;
   fs.mkdirSync(path.dirname(place), { recursive: true });
   const beside = `${place}.${process.pid}.part`;
   const handle = fs.openSync(beside, "w", 0o600);
   try {
-    fs.writeSync(handle, bytes);
+    // One call may write less than all of it.
+    for (let at = 0; at < bytes.length; ) at += fs.writeSync(handle, bytes, at);
     fs.fsyncSync(handle);
+  } catch (error) {
+    fs.rmSync(beside, { force: true });
+    throw error;
   } finally {
     fs.closeSync(handle);
   }
   fs.renameSync(beside, place);
 }
 
-/** The bytes of a file of evidence; null when it was taken away or is not on the disk any more. */
+const isWhole = (place: string): boolean =>
+  createHash("sha256").update(fs.readFileSync(place)).digest("hex") === path.basename(place);
+
+/** The bytes of a file of evidence; null when it was taken away, is not on the disk any more, or is not what it was. */
 export function readEvidence(folder: string, evidence: EvidenceRow): Uint8Array | null {
   const place = placeOf(folder, evidence.digest);
-  return evidence.removed || !fs.existsSync(place) ? null : fs.readFileSync(place);
+  return evidence.removed || !fs.existsSync(place) || !isWhole(place) ? null : fs.readFileSync(place);
 }
 
 /** Takes a file away for good; that it was there, with its digest, stays in the history. */
 export function takeEvidenceAway(store: Store, folder: string, evidence: EvidenceRow, at: string) {
   if (removeEvidence(store, evidence, at)) fs.rmSync(placeOf(folder, evidence.digest), { force: true });
 }
+
+/** Deletes what lies in the folder and belongs to no entry: halves of files, files whose entry was never written. @returns how many */
+export function sweepOrphans(store: Store, folder: string, at: Date): number {
+  if (!fs.existsSync(folder)) return 0;
+  const known = new Set(
+    allEvidence(store)
+      .filter((e) => !e.removed)
+      .map((e) => e.digest),
+  );
+  let swept = 0;
+  for (const name of fs.readdirSync(folder, { recursive: true, encoding: "utf8" })) {
+    const place = path.join(folder, name);
+    const stat = fs.statSync(place, { throwIfNoEntry: false });
+    // What is being written this minute has no entry yet.
+    if (!stat?.isFile() || known.has(path.basename(place)) || at.getTime() - stat.mtimeMs < YOUNG) continue;
+    fs.rmSync(place, { force: true });
+    swept++;
+  }
+  return swept;
+}
+const YOUNG = 3_600_000;
 
 /** Deletes the files of cases that have closed longer ago than the policy keeps them. @returns how many */
 export function sweepEvidence(store: Store, folder: string, at: Date): number {

@@ -1,0 +1,45 @@
+import fs from "node:fs";
+import path from "node:path";
+import { log } from "~/app/server/http/log";
+import { makeBackup } from "./backup";
+
+/** How often it is looked whether today's is there, ms. */
+const LOOK = 600_000;
+const NAME = /^lane-\d{4}-\d\d-\d\d\.tar\.gz$/;
+
+/**
+ * Makes today's backup where there is none, and deletes the oldest beyond those that are kept.
+ *
+ * @returns the file that was made, or null
+ */
+export async function backUpToday(db: string, folder: string, kept: number, at: Date): Promise<string | null> {
+  fs.mkdirSync(folder, { recursive: true });
+  const file = path.join(folder, `lane-${at.toISOString().slice(0, 10)}.tar.gz`);
+  if (fs.existsSync(file)) return null;
+  await makeBackup(db, file, at);
+  const all = fs
+    .readdirSync(folder)
+    .filter((name) => NAME.test(name))
+    .sort();
+  for (const old of all.slice(0, Math.max(0, all.length - kept))) fs.rmSync(path.join(folder, old));
+  return file;
+}
+
+/** Keeps a backup of every day for as long as the lane runs. */
+export function keepDaily(db: string, folder: string, kept: number) {
+  let busy = false;
+  const look = async () => {
+    if (busy) return;
+    busy = true;
+    try {
+      const made = await backUpToday(db, folder, kept, new Date());
+      if (made) log.info("today's backup was made");
+    } catch (error) {
+      log.error(error, "today's backup could not be made");
+    } finally {
+      busy = false;
+    }
+  };
+  setInterval(look, LOOK).unref();
+  void look();
+}

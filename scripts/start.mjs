@@ -1,0 +1,13 @@
+// npm start: the lane for real. Settings come from the environment (docs/running.md): HOST, PORT, UPSHIFT_DB, …
+import { spawn } from "node:child_process";
+import { build } from "./build.mjs";
+import { prepare } from "./prepare.mjs";
+
+await prepare({ system: false });
+await build();
+const server = spawn(process.execPath, ["--max-semi-space-size=32", "build/serve/serve.mjs"], {
+  stdio: "inherit",
+  env: { ...process.env, NODE_ENV: "production", UPSHIFT_DB: process.env.UPSHIFT_DB || "data/lane.db" },
+});
+for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => server.kill(signal));
+server.on("exit", (code) => process.exit(code ?? 0));
