@@ -1,6 +1,7 @@
 import type { ClearanceState } from "~/core/clearance/states";
 import type { DangerKind } from "~/core/device/danger";
 import type { Fact } from "~/core/device/fact";
+import { normalSerial } from "~/core/device/serial";
 import type { DeviceEnd } from "~/core/lane/station";
 import { Way } from "~/core/upgrade/way";
 import { change, type Hand, query, queryOne, StaleEdit, type Store } from "./database";
@@ -104,12 +105,16 @@ const insertDevice = change<{
   VALUES (@batch, @tag, @serial, @imei, @donor, @need, @import, @returns, @at)
 `);
 
+/** Numbers in the one form in which they are kept and compared, wherever they were typed. */
+const kept = ({ serial }: { readonly serial: string | null }) => ({ serial: serial && normalSerial(serial) });
+
 /** Takes devices in, all or none. @returns their row ids */
 export function addDevices(store: Store, batch: string, devices: readonly NewDevice[], hand: Hand): number[] {
   return inTransaction(store, () =>
     devices.map(({ facts, ...device }) => {
       const id = Number(
-        insertDevice(store, { import: null, returns: null, ...device, batch, at: hand.at }).lastInsertRowid,
+        insertDevice(store, { import: null, returns: null, ...device, ...kept(device), batch, at: hand.at })
+          .lastInsertRowid,
       );
       writeFacts(store, id, facts);
       return id;
@@ -144,7 +149,7 @@ export type DeviceOwn = Pick<Standing, "serial" | "imei" | "donor" | "need">;
 /** Saves a device's own row. @throws StaleEdit when it was saved by somebody else since */
 export function saveDevice(store: Store, was: Standing, next: DeviceOwn & { readonly version: number }, hand: Hand) {
   inTransaction(store, () => {
-    if (updateDevice(store, { id: was.id, ...pickOwn(next), version: next.version }).changes === 0)
+    if (updateDevice(store, { id: was.id, ...pickOwn(next), ...kept(next), version: next.version }).changes === 0)
       throw new StaleEdit(`Device ${was.tag}`);
     recordDevice(store, { device: was.id, was: JSON.stringify(pickOwn(was)), ...hand });
   });

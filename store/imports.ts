@@ -1,3 +1,4 @@
+import { normalSerial } from "~/core/device/serial";
 import type { Column, Mapping } from "~/core/lists/columns";
 import type { Choice, DeviceRow, Earlier, RawRow } from "~/core/lists/deviceList";
 import type { Table } from "~/core/lists/table";
@@ -85,10 +86,36 @@ export const listImports = (store: Store) =>
 export const pendingRows = (store: Store, id: number): RawRow[] =>
   pending(store, { id }).map((r) => ({ line: r.line, cells: JSON.parse(r.cells) as string[], choice: r.choice }));
 
+const keepSource = change<{ import: number; bytes: Uint8Array; found: string }>(`
+  INSERT INTO import_source (import, bytes, found) VALUES (@import, @bytes, @found)
+`);
+const source = queryOne<{ id: number }, { bytes: Uint8Array; found: string }>(`
+  SELECT bytes, found FROM import_source WHERE import = @id
+`);
+const found = queryOne<{ id: number }, { found: string }>(`SELECT found FROM import_source WHERE import = @id`);
+const forget = change<{ id: number }>(`DELETE FROM import_source WHERE import = @id`);
+
+/** The file of a list as it came; undefined once it was taken in or dropped. */
+export const sourceOfImport = (store: Store, id: number): Uint8Array | undefined => source(store, { id })?.bytes;
+/** What was taken for what when a list was read. */
+export const foundInImport = (store: Store, id: number): Table["found"] => {
+  const row = found(store, { id });
+  return row ? (JSON.parse(row.found) as Table["found"]) : undefined;
+};
+/** Forgets the file of a list: its rows are what counts from then on. */
+export const forgetSource = (store: Store, id: number) => forget(store, { id });
+
 /** Keeps a list as a draft, all or nothing. */
 export function addImport(
   store: Store,
-  list: { batch: string; source: string; file: string; mapping: Mapping; prefix: string } & Table,
+  list: {
+    batch: string;
+    source: string;
+    file: string;
+    mapping: Mapping;
+    prefix: string;
+    bytes?: Uint8Array;
+  } & Table,
   hand: Hand,
   progress: (done: number) => void = () => {},
 ): number {
@@ -103,6 +130,8 @@ export function addImport(
         ...hand,
       }).lastInsertRowid,
     );
+    if (list.bytes && list.found)
+      keepSource(store, { import: id, bytes: list.bytes, found: JSON.stringify(list.found) });
     list.rows.forEach((row, i) => {
       insertRow(store, { import: id, line: row.line, cells: JSON.stringify(row.cells) });
       if (i % 500 === 499) progress(i + 1);
@@ -171,7 +200,12 @@ export function takeRows(
 /** Rows between two looks at whether to go on. */
 const SLICE = 100;
 
-export const dropImport = (store: Store, id: number) => setState(store, { id, state: "dropped" });
+export function dropImport(store: Store, id: number) {
+  inTransaction(store, () => {
+    setState(store, { id, state: "dropped" });
+    forget(store, { id });
+  });
+}
 
 const taken = query<{ id: number }, { device: number; tag: string; touched: 0 | 1 }>(`
   SELECT d.id AS device,
@@ -249,5 +283,6 @@ const toEarlier = (row: { device: number; tag: string; left: 0 | 1 } | undefined
   row ? { device: row.device, tag: row.tag, left: row.left === 1 } : null;
 
 /** The newest device with a serial number; null when there is none. */
-export const earlierBySerial = (store: Store, serial: string) => toEarlier(bySerial(store, { serial }));
+export const earlierBySerial = (store: Store, serial: string) =>
+  toEarlier(bySerial(store, { serial: normalSerial(serial) ?? "" }));
 export const earlierByImei = (store: Store, imei: string) => toEarlier(byImei(store, { imei }));

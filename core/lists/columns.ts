@@ -1,25 +1,285 @@
 import { apiOf } from "~/core/android/releases";
 import type { FactKey } from "~/core/device/fact";
-import { readImei } from "~/core/device/imei";
+import { repairImei } from "~/core/device/repairImei";
 
-/** What a column of a device list can hold, with the header words people use for it. */
+/**
+ * What a column of a device list can hold, with the headings people use for it: English, German, French, Spanish, and the
+ * usual short forms. What may mean two things ("locked", "product", "version") stands nowhere: it is asked.
+ *
+ * @source common practice, no source
+ */
 export const COLUMNS = {
-  tag: ["tag", "label", "id", "inventory", "inventory number", "asset tag", "asset", "inventar", "inventarnummer"],
-  serial: ["serial", "serial number", "serial no", "sn", "s/n", "seriennummer"],
-  imei: ["imei", "imei 1", "imei1"],
-  donor: ["donor", "from", "source", "owner", "given by", "spender", "spenderin"],
-  need: ["need", "for", "group", "waiting group"],
-  "model.name": ["name", "model name", "market name", "device", "gerät", "device name"],
-  "model.number": ["model", "model number", "model no", "modell", "modellnummer"],
-  "model.codename": ["code name", "codename", "product"],
-  "android.release": ["android", "android version", "version", "os", "os version"],
-  "build.number": ["build", "build number"],
-  "build.patch": ["patch", "security patch", "patch level", "patch date"],
-  "firmware.version": ["firmware", "baseband", "firmware version"],
-  "system.kind": ["system", "running system"],
-  "bootloader.locked": ["bootloader locked", "locked", "bootloader"],
+  tag: [
+    "tag",
+    "label",
+    "id",
+    "our id",
+    "our tag",
+    "inventory",
+    "inventory number",
+    "inventory no",
+    "asset tag",
+    "asset",
+    "asset no",
+    "inventar",
+    "inventarnummer",
+    "inventar nr",
+    "inv nr",
+    "étiquette",
+    "n° inventaire",
+    "no inventaire",
+    "inventaire",
+    "etiqueta",
+    "n° inventario",
+    "inventario",
+    "nr",
+    "no",
+    "number",
+    "#",
+    "lfd nr",
+  ],
+  serial: [
+    "serial",
+    "serial number",
+    "serial no",
+    "serial #",
+    "serial nr",
+    "sn",
+    "s/n",
+    "s / n",
+    "ser no",
+    "ser nr",
+    "seriennummer",
+    "seriennr",
+    "serialnr",
+    "serial nummer",
+    "serien nr",
+    "serien nummer",
+    "sn nr",
+    "numéro de série",
+    "n° de série",
+    "n° série",
+    "no série",
+    "no de série",
+    "num série",
+    "número de serie",
+    "n° de serie",
+    "nº de serie",
+    "nº serie",
+    "n° serie",
+    "no serie",
+    "núm serie",
+  ],
+  imei: [
+    "imei",
+    "imei 1",
+    "imei1",
+    "imei no",
+    "imei number",
+    "imei nr",
+    "imei nummer",
+    "imei/meid",
+    "numéro imei",
+    "n° imei",
+    "no imei",
+    "número imei",
+    "nº imei",
+  ],
+  donor: [
+    "donor",
+    "donor name",
+    "from",
+    "source",
+    "owner",
+    "given by",
+    "donated by",
+    "spender",
+    "spenderin",
+    "gespendet von",
+    "von",
+    "herkunft",
+    "eigentümer",
+    "donateur",
+    "donné par",
+    "provenance",
+    "propriétaire",
+    "donante",
+    "donado por",
+    "procedencia",
+    "dueño",
+  ],
+  need: ["need", "for", "group", "waiting group", "for whom", "für", "gruppe", "pour", "groupe", "para", "grupo"],
+  "model.maker": [
+    "maker",
+    "make",
+    "brand",
+    "manufacturer",
+    "vendor",
+    "hersteller",
+    "marke",
+    "fabricant",
+    "marque",
+    "constructeur",
+    "fabricante",
+    "marca",
+  ],
+  "model.name": [
+    "name",
+    "model name",
+    "market name",
+    "device",
+    "device name",
+    "phone",
+    "handset",
+    "gerät",
+    "gerätename",
+    "handy",
+    "modellname",
+    "bezeichnung",
+    "appareil",
+    "nom",
+    "téléphone",
+    "nom du modèle",
+    "dispositivo",
+    "nombre",
+    "teléfono",
+    "móvil",
+    "nombre del modelo",
+  ],
+  "model.number": [
+    "model",
+    "model number",
+    "model no",
+    "model nr",
+    "model #",
+    "mod",
+    "mod no",
+    "modell",
+    "modellnummer",
+    "modell nr",
+    "modellnr",
+    "modelnr",
+    "handy nr",
+    "typ",
+    "type",
+    "modèle",
+    "n° modèle",
+    "n° de modèle",
+    "no modèle",
+    "numéro de modèle",
+    "modelo",
+    "n° modelo",
+    "nº modelo",
+    "nº de modelo",
+    "número de modelo",
+  ],
+  "model.codename": ["code name", "codename", "code"],
+  "android.release": [
+    "android",
+    "android version",
+    "android ver",
+    "android v",
+    "andr ver",
+    "andr version",
+    "version android",
+    "android os",
+    "os",
+    "os version",
+    "os ver",
+    "os vers",
+    "androidversion",
+    "android vers",
+    "betriebssystem",
+    "version d android",
+    "version os",
+    "système",
+    "système d exploitation",
+    "versión android",
+    "versión de android",
+    "sistema",
+    "sistema operativo",
+    "so",
+  ],
+  "build.number": [
+    "build",
+    "build number",
+    "build no",
+    "build nr",
+    "buildnummer",
+    "build id",
+    "numéro de build",
+    "n° de build",
+    "numéro de version",
+    "número de compilación",
+    "compilación",
+    "nº compilación",
+  ],
+  "build.patch": [
+    "patch",
+    "security patch",
+    "sec patch",
+    "sec patch level",
+    "security patch level",
+    "patch level",
+    "patch date",
+    "patchlevel",
+    "security update",
+    "sicherheitspatch",
+    "sicherheitsupdate",
+    "sicherheits patch",
+    "patch stand",
+    "patchstand",
+    "patch de sécurité",
+    "correctif de sécurité",
+    "correctif",
+    "mise à jour de sécurité",
+    "parche",
+    "parche de seguridad",
+    "nivel de parche",
+    "actualización de seguridad",
+  ],
+  "firmware.version": [
+    "firmware",
+    "baseband",
+    "firmware version",
+    "basebandversion",
+    "baseband version",
+    "bande de base",
+    "banda base",
+  ],
+  "system.kind": ["running system", "system kind"],
+  "bootloader.locked": [
+    "bootloader locked",
+    "bootloader",
+    "bootloader gesperrt",
+    "bootloader lock",
+    "bootloader verrouillé",
+    "bootloader bloqueado",
+  ],
   "slot.current": ["slot", "current slot"],
-  "battery.percent": ["battery", "battery %", "charge", "akku", "battery percent"],
+  "battery.percent": [
+    "battery",
+    "battery %",
+    "battery level",
+    "batt",
+    "batt %",
+    "bat %",
+    "battery percent",
+    "battery charge",
+    "charge %",
+    "soc",
+    "akku",
+    "akku %",
+    "akkustand",
+    "ladestand",
+    "batterie",
+    "batterie %",
+    "niveau de batterie",
+    "batería",
+    "batería %",
+    "nivel de batería",
+    "bateria",
+  ],
 } as const satisfies Record<string, readonly string[]>;
 
 export type Column = keyof typeof COLUMNS;
@@ -31,10 +291,15 @@ export const isFactColumn = (column: Column): column is Column & FactKey => colu
 /** For each column of a list what it holds; null is left out. */
 export type Mapping = readonly (Column | null)[];
 
+/** A heading as it is compared: lower case, no accents, marks as blanks. */
 const bare = (name: string) =>
   name
     .toLowerCase()
-    .replace(/[_.:()[\]-]+/g, " ")
+    .normalize("NFD")
+    .replace(/\p{M}+/gu, "")
+    .replace(/[_.:;()[\]\-–'’"*]+/g, " ")
+    .replace(/\s*%/g, " %")
+    .replace(/[º°]/g, "°")
     .replace(/\s+/g, " ")
     .trim();
 
@@ -45,6 +310,9 @@ const BY_NAME = new Map<string, Column>(
   ]),
 );
 
+/** What a heading names by itself; null where it is no heading that is known. */
+export const columnOfHeading = (name: string): Column | null => BY_NAME.get(bare(name)) ?? null;
+
 /** Cells looked at when a column is guessed by what it holds. */
 const SAMPLE = 40;
 /** Share of the sample that must agree. */
@@ -52,7 +320,7 @@ const AGREE = 0.8;
 
 /** What a column holds, told from its cells; only where the form is beyond doubt. */
 const BY_CONTENT: readonly (readonly [Column, (cell: string) => boolean])[] = [
-  ["imei", (c) => readImei(c).ok],
+  ["imei", (c) => repairImei(c).is === "imei"],
   ["build.patch", (c) => /^20[12]\d-\d\d-\d\d$/.test(c) || /^\d\d\.\d\d\.20[12]\d$/.test(c)],
   ["android.release", (c) => /^(android\s*)?\d{1,2}(\.\d){0,2}$/i.test(c) && apiOf(bareRelease(c)) !== null],
   ["battery.percent", (c) => /^\d{1,3}([.,]\d+)?\s*%$/.test(c)],
@@ -67,7 +335,7 @@ export function bareRelease(cell: string): string {
 
 export interface Guess {
   readonly column: Column | null;
-  /** What the guess rests on. */
+  /** What the guess rests on; what rests on the cells only has to be confirmed by a person. */
   readonly by: "memory" | "name" | "content" | "nothing";
 }
 
@@ -97,7 +365,8 @@ export function guessColumns(
     return { column: null, by: "nothing" };
   });
   return unique.map((guess, i) => {
-    if (guess.by !== "nothing") return guess;
+    // Where the heading says something, it may say something else: cells are a hint only where there is no heading.
+    if (guess.by !== "nothing" || !isUnnamed(header[i])) return guess;
     const cells = rows
       .map((r) => (r.cells[i] ?? "").trim())
       .filter((c) => c !== "")
@@ -110,3 +379,5 @@ export function guessColumns(
     return { column: found[0], by: "content" };
   });
 }
+
+const isUnnamed = (name: string) => /^column \d+$/.test(name);

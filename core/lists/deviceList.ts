@@ -1,11 +1,15 @@
+import { apiOf } from "~/core/android/releases";
 import { FACTS, type FactKey, type FactValue, readFactValue } from "~/core/device/fact";
-import { readImei } from "~/core/device/imei";
+import { repairImei } from "~/core/device/repairImei";
+import { isNoNumber, normalSerial } from "~/core/device/serial";
 import { bareRelease, type Column, isFactColumn, type Mapping } from "./columns";
 
 export interface CellProblem {
   /** Place of the cell in its row; -1 for the row as a whole. */
   readonly cell: number;
   readonly says: string;
+  /** Of a remark on a number: mended, no identity, or only its check digit is wrong. */
+  readonly kind?: "mended" | "no-identity" | "check-digit";
 }
 
 /** A device that was here before, found by its serial number or IMEI. */
@@ -45,6 +49,10 @@ export interface ListWorld {
   readonly byImei: (imei: string) => Earlier | null;
   /** Where no column holds tags, rows get the next free ones with this beginning; null where tags come in the list. */
   readonly numbered: { readonly prefix: string; readonly from: number } | null;
+  /** Today, ISO: no patch comes from the future. */
+  readonly today?: string;
+  /** The column that says how many devices a line stands for; -1 where there is none. */
+  readonly quantity?: number;
 }
 
 export interface RawRow {
@@ -59,6 +67,7 @@ export interface RawRow {
  * @param mapping what each column holds, in the order of the header
  */
 export function judgeRows(rows: readonly RawRow[], mapping: Mapping, world: ListWorld): DeviceRow[] {
+  const shapes = mapping.map((column, i) => shapeOf(column, rows, i));
   const seen: Seen = { tag: new Map(), serial: new Map(), imei: new Map() };
   let next = world.numbered?.from ?? 0;
   return rows.map((row) => {
@@ -67,14 +76,21 @@ export function judgeRows(rows: readonly RawRow[], mapping: Mapping, world: List
       do tag = `${world.numbered.prefix}${String(next++).padStart(3, "0")}`;
       while (world.taken.has(tag.toLowerCase()));
     }
-    return judgeRow(row, mapping, world, seen, tag);
+    return judgeRow(row, mapping, world, seen, tag, shapes);
   });
 }
 
 /** Lines on which a tag or number stood already. */
 type Seen = Record<"tag" | "serial" | "imei", Map<string, number>>;
 
-function judgeRow(raw: RawRow, mapping: Mapping, world: ListWorld, seen: Seen, numbered: string | null): DeviceRow {
+function judgeRow(
+  raw: RawRow,
+  mapping: Mapping,
+  world: ListWorld,
+  seen: Seen,
+  numbered: string | null,
+  shapes: readonly ColumnShape[],
+): DeviceRow {
   const { line, cells, choice } = raw;
   const problems: CellProblem[] = [];
   const remarks: CellProblem[] = [];
@@ -110,16 +126,25 @@ function judgeRow(raw: RawRow, mapping: Mapping, world: ListWorld, seen: Seen, n
         break;
       }
       case "serial": {
-        row.serial = text.slice(0, 60);
+        // "unknown" on two lines does not make them one device.
+        row.serial = isNoNumber(text) ? null : normalSerial(text);
+        if (row.serial === null) break;
+        if (/^\d(?:[.,]\d+)?e\+?\d{1,2}$/i.test(text))
+          wrong("The spreadsheet has rounded this number: its last digits are lost. Write it down anew");
         const before = again("serial", row.serial.toLowerCase());
         if (before !== undefined) wrong(`The same serial number stands on line ${before}`);
         break;
       }
       case "imei": {
-        const imei = readImei(text);
-        row.imei = imei.ok ? imei.imei : text.slice(0, 60);
+        const imei = repairImei(text);
+        if (imei.is === "nothing") break;
+        if (imei.is === "no-identity") {
+          remarks.push({ cell, kind: imei.digit ? "check-digit" : "no-identity", says: imei.says });
+          break;
+        }
+        row.imei = imei.imei;
+        if (imei.mended) remarks.push({ cell, kind: "mended", says: `Read as ${imei.imei}: ${imei.mended}` });
         const before = again("imei", row.imei);
-        if (!imei.ok) remarks.push({ cell, says: imei.says });
         if (before !== undefined) wrong(`The same IMEI stands on line ${before}`);
         break;
       }
@@ -133,12 +158,28 @@ function judgeRow(raw: RawRow, mapping: Mapping, world: ListWorld, seen: Seen, n
         break;
       default:
         if (isFactColumn(column)) {
-          const read = readFactValue(column, plainValue(column, text));
-          if (read.ok) facts.push({ key: column, value: read.value });
+          const plain = plainValue(column, text, shapes?.[cell]);
+          const meant = plain === "" ? null : meaningProblem(column, plain, world.today);
+          if (plain === "") return;
+          const read = readFactValue(column, plain);
+          if (meant !== null) wrong(meant);
+          else if (read.ok) facts.push({ key: column, value: read.value });
           else wrong(read.says);
         }
     }
   });
+  const names = facts.some((f) => f.key === "model.name" || f.key === "model.number" || f.key === "model.codename");
+  if (!names && row.serial === null && row.imei === null && (numbered !== null || row.tag === ""))
+    problems.push({
+      cell: -1,
+      says: "Neither a number nor a model stands in this line: nobody could tell which device it is. Write one, or leave the line out",
+    });
+  const many = mapping.some((c) => c !== null) ? quantityOf(cells, world.quantity ?? -1) : 1;
+  if (many > 1)
+    problems.push({
+      cell: -1,
+      says: `This line stands for ${many} devices: each needs a line of its own, with its own numbers. Split it in the spreadsheet, or leave it out`,
+    });
   if (row.tag === "") problems.push({ cell: mapping.indexOf("tag"), says: "The tag is missing" });
   const sameImei = row.imei ? world.byImei(row.imei) : null;
   const earlier = sameImei ?? (row.serial ? world.bySerial(row.serial) : null);
@@ -152,6 +193,115 @@ function judgeRow(raw: RawRow, mapping: Mapping, world: ListWorld, seen: Seen, n
   return { line, problems, remarks, facts, earlier, choice, ...row };
 }
 
+/** How the cells of a column are written, told from all of them. */
+export interface ColumnShape {
+  /** Days with slashes: which comes first. */
+  readonly first?: "day" | "month";
+  /** Levels from 0 to 1. */
+  readonly fraction?: boolean;
+}
+
+/** Tells from a whole column how its cells are written; what no cell decides stays open. */
+function shapeOf(column: Column | null, rows: readonly RawRow[], place: number): ColumnShape {
+  if (column !== "build.patch" && column !== "battery.percent") return {};
+  const cells = rows.map((r) => (r.cells[place] ?? "").trim()).filter((c) => c !== "");
+  if (column === "battery.percent") {
+    const numbers = cells.map((c) => Number(c.replace(",", "."))).filter((n) => !Number.isNaN(n));
+    return numbers.length > 0 && numbers.every((n) => n >= 0 && n <= 1) && numbers.some((n) => n > 0 && n < 1)
+      ? { fraction: true }
+      : {};
+  }
+  const pairs = cells.map((c) => /^(\d{1,2})\/(\d{1,2})\/\d{4}$/.exec(c)).filter((m) => m !== null);
+  const day = pairs.some(([, a]) => Number(a) > 12);
+  const month = pairs.some(([, , b]) => Number(b) > 12);
+  return day === month ? {} : { first: day ? "day" : "month" };
+}
+
+const batteryOf = (number: string, percent: boolean, { fraction }: ColumnShape): string =>
+  fraction && !percent && /^[\d.]+$/.test(number) ? String(Number((Number(number) * 100).toFixed(2))) : number;
+
+const MONTHS: Readonly<Record<string, number>> = Object.fromEntries(
+  [
+    "jan january januar jänner janvier enero ene",
+    "feb february februar février fevrier fév febrero",
+    "mar march märz mrz mars marzo",
+    "apr april avril avr abril abr",
+    "may mai mayo",
+    "jun june juni juin junio",
+    "jul july juli juillet juil julio",
+    "aug august août aout agosto ago",
+    "sep sept september septembre septiembre",
+    "oct october okt oktober octobre octubre",
+    "nov november novembre noviembre",
+    "dec december dez dezember décembre decembre dic diciembre",
+  ].flatMap((words, i) => words.split(" ").map((word) => [word, i + 1] as const)),
+);
+
+const iso = (year: string, month: number | string, day: string) =>
+  [year, String(month).padStart(2, "0"), day.padStart(2, "0")].join("-");
+
+/** A day as people write it, as ISO; what can be read two ways stays as it is. */
+function dayOf(text: string, { first }: ColumnShape): string {
+  const dotted = /^(\d{1,2})\.\s?(\d{1,2})\.\s?(\d{4})$/.exec(text);
+  if (dotted) return iso(dotted[3], dotted[2], dotted[1]);
+  const slashed = /^(\d{1,2})\/(\d{1,2})\/(\d{4})$/.exec(text);
+  if (slashed) {
+    const [, a, b, year] = slashed;
+    if (first === "day" || (Number(a) > 12 && Number(b) <= 12)) return iso(year, b, a);
+    if (first === "month" || (Number(b) > 12 && Number(a) <= 12)) return iso(year, a, b);
+    return a === b ? iso(year, a, b) : text;
+  }
+  const turned = /^(\d{4})[./](\d{1,2})[./](\d{1,2})$/.exec(text);
+  if (turned) return iso(turned[1], turned[2], turned[3]);
+  const stamped = /^(\d{4}-\d\d-\d\d)[T ][\d:.Z+-]+$/.exec(text);
+  if (stamped) return stamped[1];
+  const words = /^(?:(\d{1,2})\.?\s+)?(\p{L}+)\.?\s+(?:(\d{1,2}),?\s+)?(\d{4})$/u.exec(text);
+  const month = words && MONTHS[words[2].toLowerCase()];
+  const day = words && (words[1] ?? words[3]);
+  return words && month && day ? iso(words[4], month, day) : text;
+}
+
+/** What a value means that has the right form: a real day, not to come; a release there is. Null where all is well. */
+function meaningProblem(column: Column & FactKey, value: string, today: string | undefined): string | null {
+  if (column === "build.patch") {
+    if (/^\d{1,2}\/\d{1,2}\/\d{4}$/.test(value))
+      return "Which number is the month? Write the day like 2023-08-05, here or in the whole column";
+    if (/^\d{4}-\d{2}$/.test(value)) return "The day is missing: write it like 2023-08-05, as Settings shows it";
+    const [y, m, d] = value.split("-").map(Number);
+    const date = new Date(Date.UTC(y, m - 1, d));
+    if (!/^\d{4}-\d{2}-\d{2}$/.test(value))
+      return `“${value.slice(0, 40)}” is no day that can be read. Write it like 2023-08-05`;
+    if (date.getUTCMonth() !== m - 1 || date.getUTCDate() !== d) return `There is no ${value} in the calendar`;
+    // Security patch levels begin in 2015 (Android security bulletins); the one of next month may be out already.
+    if (y < 2015) return `Security patches are dated since 2015; ${value} is older. Read it anew`;
+    if (today && date.getTime() > Date.parse(today) + 31 * 86_400_000) return `${value} is still to come. Read it anew`;
+  }
+  if (column === "android.release" && apiOf(value) === null)
+    return `There is no Android ${value.slice(0, 20)}. Write the version like 11 or 8.1`;
+  if (column === "battery.percent" && !/^\d{1,3}(\.\d+)?$/.test(value))
+    return `“${value.slice(0, 20)}” is no battery level. Write a number from 0 to 100`;
+  return null;
+}
+
+/** How many devices a line stands for: its column of quantities, or "3 x" before a name. */
+function quantityOf(cells: readonly string[], column: number): number {
+  const said = column >= 0 ? /^\s*(\d{1,4})\s*(x|pcs|stk|stück)?\s*$/i.exec(cells[column] ?? "") : null;
+  if (said) return Number(said[1]);
+  for (const cell of cells) {
+    const counted = /^\s*(\d{1,3})\s?[x×]\s+\p{L}/iu.exec(cell);
+    if (counted) return Number(counted[1]);
+  }
+  return 1;
+}
+
+/** The column of quantities by its heading; -1 where there is none. */
+export const quantityColumn = (header: readonly string[]): number =>
+  header.findIndex((h) =>
+    /^(qty|qty\.|quantity|menge|anzahl|stück|stk\.?|quantité|qté|nombre d'appareils|cantidad|cant\.?|units|count|pcs)$/i.test(
+      h.trim(),
+    ),
+  );
+
 const YES = new Set(["ja", "oui", "x", "✓", "locked", "gesperrt"]);
 const NO = new Set(["nein", "non", "-", "unlocked", "offen"]);
 
@@ -162,17 +312,16 @@ const NO = new Set(["nein", "non", "-", "unlocked", "offen"]);
  *
  * @example plainValue("battery.percent", "71,5 %") // "71.5"
  */
-export function plainValue(column: Column & FactKey, text: string): string {
+export function plainValue(column: Column & FactKey, text: string, shape: ColumnShape = {}): string {
+  if (isNoNumber(text) && !(column === "battery.percent" && text.trim() === "0")) return "";
   const lower = text.toLowerCase();
   switch (column) {
     case "android.release":
       return bareRelease(text);
     case "battery.percent":
-      return text.replace(/\s*%$/, "").replace(/^(\d+),(\d{1,2})$/, "$1.$2");
+      return batteryOf(text.replace(/\s*%$/, "").replace(/^(\d+),(\d{1,4})$/, "$1.$2"), text.includes("%"), shape);
     case "build.patch":
-      return text.replace(/^(\d{1,2})\.(\d{1,2})\.(\d{4})$/, (_, d: string, m: string, y: string) =>
-        [y, m.padStart(2, "0"), d.padStart(2, "0")].join("-"),
-      );
+      return dayOf(text, shape);
     case "bootloader.locked":
       return YES.has(lower) ? "yes" : NO.has(lower) ? "no" : text;
     case "slot.current":

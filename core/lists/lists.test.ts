@@ -120,7 +120,7 @@ describe("what a column holds", () => {
 
   test("by what the cells look like, where the header says nothing", () => {
     const found = guess(
-      ["a", "b", "c", "d"],
+      ["column 1", "column 2", "column 3", "column 4"],
       ["490154203237518", "Android 11", "71,5 %", "red"],
       ["490154203237518", "9", "8 %", "x"],
     );
@@ -171,7 +171,7 @@ describe("rows", () => {
       ["tag", "android.release", "battery.percent", "need"],
       ["tag"],
       ["tag"],
-      ["tag"],
+      ["row", "tag"],
       ["row"],
     ]);
     expect(rows[0].need).toBe("reading-tablet");

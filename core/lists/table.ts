@@ -1,5 +1,8 @@
 import { parse } from "csv-parse/sync";
+import iconv from "iconv-lite";
+import { findTable, type Line } from "./findTable";
 import { MAX_LIST_BYTES, MAX_LIST_ROWS } from "./limits";
+import { type Found, type Reading, SEPARATORS, type Separator } from "./reading";
 
 /** Most columns: people's lists have tens, a runaway spreadsheet has thousands. */
 const MAX_COLUMNS = 200;
@@ -12,21 +15,26 @@ export interface Table {
   readonly rows: readonly { readonly line: number; readonly cells: readonly string[] }[];
   /** Worth knowing, but no reason to stop. */
   readonly remarks: readonly string[];
+  /** What was taken for what, so that a person can say otherwise. */
+  readonly found?: Found;
 }
 
 export type TableReading = ({ readonly ok: true } & Table) | { readonly ok: false; readonly says: string };
 
-export type Decoded = { readonly ok: true; readonly text: string } | { readonly ok: false; readonly says: string };
+export type Decoded =
+  | { readonly ok: true; readonly text: string; readonly remark?: string }
+  | { readonly ok: false; readonly says: string };
 
 const refuse = (says: string) => ({ ok: false as const, says });
 
 /**
  * Turns the bytes of a list into text.
  *
- * UTF-8 with or without mark, UTF-16 with mark, and UTF-16 without one where every other byte is empty. Anything else is
- * refused with what to do, never guessed: a wrong guess would silently change names and numbers.
+ * UTF-8 with or without mark, UTF-16 with mark, and UTF-16 without one where every other byte is empty. A file without any
+ * sequence of UTF-8 that holds other bytes is read as Windows-1252, and that is said: accents are to be looked at. A mixture,
+ * or bytes that Windows-1252 does not have, are refused with what to do.
  *
- * @source RFC 4180 for the format; the Unicode byte order marks for the encoding
+ * @source RFC 4180 for the format; the Unicode byte order marks; WHATWG Encoding Standard for windows-1252
  */
 export function decodeList(bytes: Uint8Array): Decoded {
   if (bytes.length > MAX_LIST_BYTES)
@@ -38,6 +46,12 @@ export function decodeList(bytes: Uint8Array): Decoded {
   try {
     text = new TextDecoder(encoding, { fatal: true }).decode(bytes).replace(/^\uFEFF/, "");
   } catch {
+    if (encoding === "utf-8" && isWindows1252(bytes))
+      return {
+        ok: true,
+        text: iconv.decode(bytes, "windows-1252"),
+        remark: "The file is not UTF-8: it was read as Windows-1252. Look at names with accents before you take it in",
+      };
     return refuse(`${wrongByteAt(bytes, encoding)}. In the spreadsheet choose “Save as CSV UTF-8” and take that file`);
   }
   const nul = text.indexOf("\0");
@@ -46,6 +60,27 @@ export function decodeList(bytes: Uint8Array): Decoded {
       `Line ${text.slice(0, nul).split("\n").length} holds NUL bytes: this is not a text file. Export the list as CSV, UTF-8`,
     );
   return { ok: true, text };
+}
+
+/**
+ * Whether bytes can be Windows-1252: no sequence of UTF-8 among them, none of the five bytes that it leaves empty, and of the
+ * others letters and signs as people's lists have them (DOS code pages put their letters where it has marks).
+ */
+function isWindows1252(bytes: Uint8Array): boolean {
+  let letters = 0;
+  let marks = 0;
+  for (let i = 0; i < bytes.length; i++) {
+    const byte = bytes[i];
+    if (byte < 0x80) {
+      if (byte === 0) return false;
+      continue;
+    }
+    if (byte === 0x81 || byte === 0x8d || byte === 0x8f || byte === 0x90 || byte === 0x9d) return false;
+    if (byte >= 0xc2 && byte <= 0xf4 && (bytes[i + 1] & 0xc0) === 0x80) return false;
+    if (byte >= 0xc0) letters++;
+    else if (byte < 0xa0) marks++;
+  }
+  return letters >= marks;
 }
 
 /** UTF-16 by its mark; without a mark where a Latin text shows every other byte empty. */
@@ -89,10 +124,51 @@ function wrongByteAt(bytes: Uint8Array, encoding: string): string {
  * @source RFC 4180
  */
 export function readCsv(text: string, maxRows = MAX_LIST_ROWS): TableReading {
+  const read = readLines(text, { maxRows });
+  return "says" in read ? read : tableOf(read.lines, [], maxRows);
+}
+
+/**
+ * Reads people's own list out of a text: finds its separator, its heading, and the rows under it.
+ *
+ * @returns the table with what was found and what was left out, said in its remarks
+ */
+export function readList(text: string, reading: Reading = {}): TableReading {
+  const read = readLines(text, { separator: reading.separator, keepBars: true });
+  if ("says" in read) return read;
+  const found = listOf(read.lines, reading.heading);
+  return found.ok ? { ...found, found: { heading: found.found?.heading ?? null, separator: read.separator } } : found;
+}
+
+/** A table of devices among lines: with what was found and left out said in its remarks. */
+export function listOf(lines: readonly Line[], heading?: number, remarks: readonly string[] = []): TableReading {
+  const found = findTable(lines, heading);
+  const table = tableOf(
+    [{ line: found.heading ?? 0, cells: found.header }, ...found.body],
+    [...remarks, ...found.remarks],
+  );
+  return table.ok ? { ...table, found: { heading: found.heading } } : table;
+}
+
+/** Lines of a text, cell by cell, with the separator that was taken. */
+function readLines(
+  text: string,
+  {
+    maxRows = MAX_LIST_ROWS,
+    separator,
+    keepBars = false,
+  }: { maxRows?: number; separator?: Separator; keepBars?: boolean },
+): { readonly lines: readonly Line[]; readonly separator: Separator } | { readonly ok: false; readonly says: string } {
+  // A line that only names the separator is for the spreadsheet.
+  const named = /^\s*sep\s*=\s*(.)\s*\r?\n/i.exec(text.slice(0, 20));
+  const rest = named ? text.slice(named[0].length) : text;
+  const said = named && Object.hasOwn(SEPARATORS, named[1]) ? (named[1] as Separator) : undefined;
+  const delimiter = separator ?? said ?? separatorOf(rest, keepBars);
+  const first = named ? 1 : 0;
   let records: { record: string[]; info: { lines: number } }[];
   try {
-    records = parse(text, {
-      delimiter: delimiterOf(text),
+    records = parse(rest, {
+      delimiter,
       relax_column_count: true,
       skip_empty_lines: true,
       trim: true,
@@ -104,20 +180,38 @@ export function readCsv(text: string, maxRows = MAX_LIST_ROWS): TableReading {
     const what = code?.includes("QUOTE")
       ? "a quote is opened and not closed, or stands in the middle of a cell"
       : (error as Error).message;
-    return refuse(`Line ${lines ?? "?"}: ${what}. Mend that line and try again`);
+    return refuse(`Line ${lines === undefined ? "?" : lines + first}: ${what}. Mend that line and try again`);
   }
   // csv-parse counts the lines read so far: the line a record ends on.
-  return tableOf(
-    records.map(({ record, info }) => ({ line: info.lines, cells: record })),
-    [],
-    maxRows,
-  );
+  const lines = records.map(({ record, info }) => ({ line: info.lines + first, cells: record }));
+  return { lines: delimiter === "|" ? lines.map(withoutBars) : lines, separator: delimiter };
 }
 
-/** The separator that the first line has most of, outside quotes. */
-function delimiterOf(text: string): string {
-  const first = (text.split(/\r?\n/, 1)[0] ?? "").replace(/"[^"]*"/g, "");
-  return [",", ";", "\t"].sort((a, b) => first.split(b).length - first.split(a).length)[0];
+/** A row as "| a | b |" writes it, without the empty cells at its ends. */
+const withoutBars = (l: Line): Line => ({
+  line: l.line,
+  cells: l.cells.slice(l.cells[0] === "" ? 1 : 0, l.cells.length > 1 && l.cells.at(-1) === "" ? -1 : undefined),
+});
+
+/** The separator that most lines have equally often, outside quotes; titles above a table have none. */
+function separatorOf(text: string, bars: boolean): Separator {
+  const lines = text
+    .slice(0, 50_000)
+    .split(/\r?\n/)
+    .slice(0, 40)
+    .map((l) => l.replace(/"[^"]*"/g, ""))
+    .filter((l) => l.trim() !== "");
+  const rank = (separator: string) => {
+    const counts = new Map<number, number>();
+    for (const l of lines) {
+      const n = l.split(separator).length - 1;
+      if (n > 0) counts.set(n, (counts.get(n) ?? 0) + 1);
+    }
+    // Lines that agree, then how many cells they make.
+    return Math.max(0, ...[...counts].map(([n, agree]) => agree * 1000 + n)) + (lines[0]?.includes(separator) ? 1 : 0);
+  };
+  const candidates = (Object.keys(SEPARATORS) as Separator[]).filter((s) => bars || s !== "|");
+  return candidates.map((s) => [rank(s), s] as const).sort(([a], [b]) => b - a)[0][1];
 }
 
 /** Makes a table of rows out of any file: the first row that holds something is the header. */

@@ -177,3 +177,14 @@ END;
 CREATE TRIGGER taken_back_kept BEFORE UPDATE ON taken_back BEGIN SELECT RAISE(ABORT, 'what was taken back is appended, never changed'); END;
 CREATE TRIGGER taken_back_stays BEFORE DELETE ON taken_back BEGIN SELECT RAISE(ABORT, 'what was taken back is appended, never deleted'); END;
 CREATE TRIGGER taken_back_once BEFORE INSERT ON taken_back WHEN EXISTS (SELECT 1 FROM taken_back WHERE id = NEW.id OR (kind = NEW.kind AND row = NEW.row)) BEGIN SELECT RAISE(ABORT, 'what was taken back is appended, never replaced'); END;
+
+-- A list as it came, so that it can be read anew with another sheet, separator or heading; and how it was read.
+CREATE TABLE import_source (
+  import INTEGER PRIMARY KEY REFERENCES import (id),
+  bytes  BLOB NOT NULL,
+  found  TEXT NOT NULL CHECK (json_valid(found))
+) STRICT;
+
+-- Serial numbers in the one form in which they are compared (core/device/serial.ts).
+UPDATE device SET serial = replace(replace(replace(replace(replace(serial, ' ', ''), '-', ''), '.', ''), '/', ''), ':', '')
+WHERE  serial GLOB '*[ ./:-]*';

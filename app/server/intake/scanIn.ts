@@ -1,5 +1,6 @@
 import { maskNumber } from "~/core/device/imei";
 import { tellScan } from "~/core/device/scan";
+import { normalSerial } from "~/core/device/serial";
 import type { Hand, Store } from "~/store/database";
 import { addDevices, findBatch, findStanding, saveDevice, setReturns } from "~/store/devices";
 import { earlierByImei, earlierBySerial } from "~/store/imports";
@@ -43,7 +44,7 @@ export function scanIn(
     if (scan.is === "tag") return takeUp(store, scan.tag, defaults, hand, refuse);
     const standing = inHand ? findStanding(store, inHand) : undefined;
     if (!standing) return refuse("Scan the tag first: this number belongs to no device yet");
-    const value = scan.is === "imei" ? scan.imei : scan.serial;
+    const value = scan.is === "imei" ? scan.imei : (normalSerial(scan.serial) ?? scan.serial);
     const name = scan.is === "imei" ? "IMEI" : "Serial number";
     const before = standing[scan.is];
     if (before === value) return { ok: true, says: `${name} stands there already`, tag: standing.tag };

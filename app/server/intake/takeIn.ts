@@ -1,5 +1,6 @@
+import { today } from "~/app/server/http/clock";
 import { type Column, guessColumns } from "~/core/lists/columns";
-import { type DeviceRow, judgeRows, type ListWorld, type RawRow } from "~/core/lists/deviceList";
+import { type DeviceRow, judgeRows, type ListWorld, quantityColumn, type RawRow } from "~/core/lists/deviceList";
 import type { Table } from "~/core/lists/table";
 import { readCatalogueRows } from "~/store/catalogue";
 import type { Hand, Store } from "~/store/database";
@@ -9,6 +10,7 @@ import {
   earlierByImei,
   earlierBySerial,
   findImport,
+  forgetSource,
   type ImportRow,
   pendingRows,
   rememberedMapping,
@@ -20,14 +22,21 @@ import { inTransaction } from "~/store/transaction";
 /** Keeps a list as a draft, its columns guessed. @returns the draft's id */
 export function draftList(
   store: Store,
-  list: { readonly batch: string; readonly source: string; readonly file: string; readonly table: Table },
+  list: {
+    readonly batch: string;
+    readonly source: string;
+    readonly file: string;
+    readonly table: Table;
+    readonly bytes?: Uint8Array;
+  },
   hand: Hand,
   progress?: (done: number) => void,
 ): number {
-  const { batch, source, file, table } = list;
+  const { batch, source, file, table, bytes } = list;
   const guesses = guessColumns(table.header, table.rows, rememberedMapping(store, source));
-  const mapping = guesses.map((g) => g.column);
-  return addImport(store, { batch, source, file, mapping, prefix: prefixOf(source), ...table }, hand, progress);
+  // What the cells look like is shown, and holds nothing before a person says so.
+  const mapping = guesses.map((g) => (g.by === "content" ? null : g.column));
+  return addImport(store, { batch, source, file, mapping, bytes, prefix: prefixOf(source), ...table }, hand, progress);
 }
 
 /** "Rivergate school" → "RS-": how tags begin where a list has none. */
@@ -43,13 +52,15 @@ export function prefixOf(source: string): string {
 }
 
 /** What rows are judged against as the database stands now. */
-function worldOf(store: Store, list: Pick<ImportRow, "mapping" | "prefix">): ListWorld {
+function worldOf(store: Store, list: Pick<ImportRow, "mapping" | "prefix" | "header">): ListWorld {
   const { needs } = readCatalogueRows(store);
   return {
     taken: tagsInUse(store),
     needs: new Map(needs.flatMap((n) => [[n.id, n.id] as const, [n.name.toLowerCase(), n.id] as const])),
     bySerial: (serial) => earlierBySerial(store, serial),
     byImei: (imei) => earlierByImei(store, imei),
+    today: today(store),
+    quantity: quantityColumn(list.header),
     numbered: (list.mapping as readonly (Column | null)[]).includes("tag") ? null : { prefix: list.prefix, from: 1 },
   };
 }
@@ -102,6 +113,7 @@ export function takeList(store: Store, id: number, hand: Hand, check: (done: num
     check(0, good.length);
     takeRows(store, list, good, hand, (done) => check(done, good.length));
     if (good.length > 0) rememberMapping(store, list, hand);
+    forgetSource(store, id);
     return good.length;
   });
 }

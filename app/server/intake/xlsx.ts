@@ -1,8 +1,9 @@
-import { Readable } from "node:stream";
-import type ExcelJS from "exceljs";
+import type { CellObject, Range, WorkSheet } from "@e965/xlsx";
 import { Unzip, UnzipInflate } from "fflate";
+import { columnOfHeading } from "~/core/lists/columns";
 import { MAX_LIST_BYTES, MAX_LIST_ROWS } from "~/core/lists/limits";
-import { type TableReading, tableOf } from "~/core/lists/table";
+import type { Reading } from "~/core/lists/reading";
+import { listOf, type TableReading } from "~/core/lists/table";
 
 /** Most that a workbook may unpack to, bytes. */
 const MAX_UNPACKED = 120_000_000;
@@ -13,30 +14,37 @@ export const isXlsx = (bytes: Uint8Array) => bytes[0] === 0x50 && bytes[1] === 0
 export const isOldXls = (bytes: Uint8Array) =>
   bytes[0] === 0xd0 && bytes[1] === 0xcf && bytes[2] === 0x11 && bytes[3] === 0xe0;
 
+/** What is said of a compound file: one with a password holds a stream of that name (MS-OFFCRYPTO, 2.3.4.4), others are old. */
+export const sayOfOldXls = (bytes: Uint8Array): string =>
+  Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length).includes(Buffer.from("EncryptedPackage", "utf16le"))
+    ? "This workbook has a password. Open it, take the password off (save a copy without one), and take that file"
+    : "This is a workbook of the old kind (.xls). Open it, save it as .xlsx, and take that file";
+
 const refuse = (says: string) => ({ ok: false as const, says });
 
 /**
- * Reads the first sheet of a workbook that holds something.
+ * Reads a sheet of a workbook (.xlsx, .ods): the one a person named, else the one with most headings that are known among
+ * those that are shown. Hidden sheets, hidden rows, merged cells and error values are said; a merged value is carried down.
  *
  * The file is unpacked once without keeping anything, so that a bomb is told from a list before anything is built from it.
  * Macros are never run; formulas are never worked out: what the spreadsheet last showed is taken.
  *
- * @source ECMA-376 (Office Open XML), read by the exceljs package
+ * @source ECMA-376 (Office Open XML) and OASIS OpenDocument 1.3, read by the SheetJS package
  */
-export async function readXlsx(bytes: Uint8Array): Promise<TableReading> {
+export async function readXlsx(bytes: Uint8Array, reading: Reading = {}): Promise<TableReading> {
   if (bytes.length > MAX_LIST_BYTES)
     return refuse(
       `The workbook has ${(bytes.length / 1e6).toFixed(0)} MB; a list may have ${MAX_LIST_BYTES / 1e6} MB. Keep only the sheet with the devices`,
     );
   const inside = lookInside(bytes);
   if (typeof inside === "string") return refuse(inside);
-  if (!inside.names.some((n) => n.startsWith("xl/worksheets/")))
+  if (!inside.names.some((n) => n.startsWith("xl/worksheets/") || n === "content.xml"))
     return refuse("This zip file is no workbook. Save the list as .xlsx or as CSV UTF-8 and take that file");
   const remarks = inside.names.some((n) => /vbaProject/i.test(n))
     ? ["The workbook holds macros. They were not run and not kept"]
     : [];
   try {
-    return await firstSheet(bytes, remarks);
+    return await readSheets(bytes, reading, remarks);
   } catch (error) {
     return refuse(
       `The workbook can't be read (${(error as Error).message.slice(0, 120)}). Open it in the spreadsheet program, save it again as .xlsx or as CSV UTF-8`,
@@ -73,67 +81,135 @@ function lookInside(bytes: Uint8Array): { names: string[] } | string {
 
 class TooLarge extends Error {}
 
-async function firstSheet(bytes: Uint8Array, remarks: string[]): Promise<TableReading> {
+/** Most columns looked at: a runaway spreadsheet has thousands. */
+const MAX_COLUMNS = 400;
+
+async function readSheets(bytes: Uint8Array, reading: Reading, remarks: string[]): Promise<TableReading> {
   // Loaded when it is needed: it takes longer to load than most lists take to read.
-  const { default: Excel } = await import("exceljs");
-  const reader = new Excel.stream.xlsx.WorkbookReader(Readable.from([Buffer.from(bytes)]), {
-    worksheets: "emit",
-    sharedStrings: "cache",
-    styles: "cache",
-    hyperlinks: "ignore",
-    entries: "ignore",
+  const { default: Sheets } = await import("@e965/xlsx");
+  const book = Sheets.read(bytes, {
+    type: "array",
+    cellDates: true,
+    cellNF: true,
+    cellStyles: true,
+    cellHTML: false,
+    UTC: true,
+    // How large the sheet says it is may be wrong: rows beyond that would be lost without a word.
+    nodim: true,
+    sheetRows: MAX_LIST_ROWS + 100,
   });
-  let found: { line: number; cells: string[] }[] | null = null;
+  const hidden = new Set((book.Workbook?.Sheets ?? []).flatMap((s, i) => (s.Hidden ? [book.SheetNames[i]] : [])));
+  const filled = book.SheetNames.filter((name) => book.Sheets[name]?.["!ref"]);
+  const shown = filled.filter((name) => !hidden.has(name));
+  const candidates = (shown.length ? shown : filled).map((name) => ({ name, ...linesOf(book.Sheets[name]) }));
+  const wanted = reading.sheet === undefined ? undefined : filled.find((name) => name === reading.sheet);
+  const sheet = wanted ? { name: wanted, ...linesOf(book.Sheets[wanted]) } : bestOf(candidates);
+  if (!sheet) return listOf([], undefined, remarks);
+  if (sheet.lines.length > MAX_LIST_ROWS + 1)
+    return refuse(`The sheet has more than ${MAX_LIST_ROWS.toLocaleString("en")} rows. Split it. Nothing was taken in`);
+  if (filled.length > 1)
+    remarks.push(`The workbook has ${filled.length} sheets that hold something: “${sheet.name}” was read`);
+  const secret = filled.filter((name) => hidden.has(name));
+  if (secret.length) remarks.push(`Hidden in the workbook: ${secret.map((n) => `“${n}”`).join(", ")}`);
+  const table = listOf(sheet.lines, reading.heading, [...remarks, ...sheet.remarks]);
+  return table.ok
+    ? { ...table, found: { heading: table.found?.heading ?? null, sheet: sheet.name, sheets: filled } }
+    : table;
+}
+
+interface SheetLines {
+  readonly name: string;
+  readonly lines: readonly { readonly line: number; readonly cells: readonly string[] }[];
+  readonly remarks: readonly string[];
+}
+
+/** The sheet with most headings that are known; the first where none has any. */
+function bestOf(sheets: readonly SheetLines[]): SheetLines | undefined {
+  const rank = (s: SheetLines) =>
+    Math.max(0, ...s.lines.slice(0, 40).map((l) => l.cells.filter((c) => columnOfHeading(c) !== null).length)) +
+    (s.lines.length > 1 ? 0.5 : 0);
+  return sheets
+    .map((s) => [rank(s), s] as const)
+    .reduce<readonly [number, SheetLines] | undefined>(
+      (best, one) => (best === undefined || one[0] > best[0] ? one : best),
+      undefined,
+    )?.[1];
+}
+
+function linesOf(sheet: WorkSheet): Omit<SheetLines, "name"> {
+  const [from, to] = String(sheet["!ref"]).split(":").map(place);
+  const merged = sheet["!merges"] ?? [];
+  const down = carriedDown(merged, sheet);
+  const lines: { line: number; cells: string[] }[] = [];
+  const hiddenRows: number[] = [];
   let formulas = 0;
-  let sheets = 0;
-  for await (const sheet of reader) {
-    sheets++;
-    const lines: { line: number; cells: string[] }[] = [];
-    for await (const row of sheet) {
-      if (found) continue;
-      if (lines.length > MAX_LIST_ROWS + 1)
-        return refuse(
-          `The sheet has more than ${MAX_LIST_ROWS.toLocaleString("en")} rows. Split it. Nothing was taken in`,
-        );
-      const cells: string[] = [];
-      row.eachCell({ includeEmpty: false }, (cell, column) => {
-        if (column > 400) return;
-        while (cells.length < column - 1) cells.push("");
-        const read = cellText(cell);
-        if (read.formula) formulas++;
-        cells[column - 1] = read.text;
-      });
-      if (cells.some((c) => c !== "")) lines.push({ line: row.number, cells });
+  let errors = 0;
+  let carried = 0;
+  const last = Math.min(to?.c ?? from.c, MAX_COLUMNS - 1);
+  for (let r = from.r; r <= (to?.r ?? from.r); r++) {
+    const cells: string[] = [];
+    for (let c = 0; c <= last; c++) {
+      const cell: CellObject | undefined = sheet[`${letters(c)}${r + 1}`];
+      if (cell?.f !== undefined) formulas++;
+      let text = cell ? textOf(cell) : "";
+      if (cell?.t === "e" || /^#(N\/A|REF!|VALUE!|NAME\?|NUM!|NULL!|DIV\/0!)$/.test(text)) {
+        errors++;
+        text = "";
+      }
+      const above = text === "" ? down.get(`${r} ${c}`) : undefined;
+      if (above) {
+        text = textOf(above);
+        carried++;
+      }
+      cells.push(text);
     }
-    if (lines.length > 0) found ??= lines;
+    while (cells.length > 1 && cells.at(-1) === "") cells.pop();
+    if (cells.every((c) => c === "")) continue;
+    lines.push({ line: r + 1, cells });
+    if (sheet["!rows"]?.[r]?.hidden) hiddenRows.push(r + 1);
   }
-  if (sheets > 1) remarks.push("The workbook has several sheets: the first one that holds something was read");
+  const remarks: string[] = [];
+  if (hiddenRows.length)
+    remarks.push(
+      `${hiddenRows.length === 1 ? "One row is" : `${hiddenRows.length} rows are`} hidden or filtered away in the spreadsheet and ${hiddenRows.length === 1 ? "was" : "were"} read all the same: line ${hiddenRows.slice(0, 8).join(", ")}${hiddenRows.length > 8 ? " …" : ""}`,
+    );
+  if (carried) remarks.push(`${carried} cells belong to merged ones: the merged value was carried down`);
+  if (errors)
+    remarks.push(`${errors} cells hold an error of the spreadsheet (#N/A and the like): they were read as empty`);
   if (formulas > 0)
     remarks.push(`${formulas} cells hold formulas: what the spreadsheet last showed was taken, nothing was worked out`);
-  return tableOf(found ?? [], remarks);
+  return { lines, remarks };
 }
 
-/** A cell as a person sees it. */
-function cellText(cell: ExcelJS.Cell): { text: string; formula: boolean } {
-  const { value } = cell;
-  if (value !== null && typeof value === "object" && ("formula" in value || "sharedFormula" in value))
-    return { text: plain((value as ExcelJS.CellFormulaValue).result ?? "", cell.numFmt), formula: true };
-  return { text: plain(value, cell.numFmt), formula: false };
-}
-
-function plain(value: ExcelJS.CellValue, format: string | undefined): string {
-  if (value === null || value === undefined) return "";
-  if (value instanceof Date) return Number.isNaN(value.getTime()) ? "" : value.toISOString().slice(0, 10);
-  if (typeof value === "number") {
-    if (format?.includes("%")) return `${Number((value * 100).toFixed(4))}%`;
-    return Number.isInteger(value) ? BigInt(value).toString() : String(value);
+/** For each cell below the first of a merged column: the cell whose value it has. What is merged sideways is a title. */
+function carriedDown(merged: readonly Range[], sheet: WorkSheet): ReadonlyMap<string, CellObject> {
+  const down = new Map<string, CellObject>();
+  for (const { s, e } of merged.slice(0, 50_000)) {
+    const cell: CellObject | undefined = sheet[`${letters(s.c)}${s.r + 1}`];
+    if (!cell || s.c !== e.c) continue;
+    for (let r = s.r + 1; r <= Math.min(e.r, s.r + MAX_LIST_ROWS); r++) down.set(`${r} ${s.c}`, cell);
   }
-  if (typeof value !== "object") return String(value).trim();
-  if ("richText" in value)
-    return value.richText
-      .map((r) => r.text)
-      .join("")
-      .trim();
-  if ("text" in value) return String(value.text).trim();
-  return "";
+  return down;
+}
+
+const letters = (column: number): string =>
+  column < 26 ? String.fromCharCode(65 + column) : letters(Math.floor(column / 26) - 1) + letters(column % 26);
+
+function place(address: string): { r: number; c: number } {
+  const [, name = "A", row = "1"] = /^([A-Z]+)(\d+)$/.exec(address) ?? [];
+  return { r: Number(row) - 1, c: [...name].reduce((sum, l) => sum * 26 + l.charCodeAt(0) - 64, 0) - 1 };
+}
+
+/** A cell as a person sees it, but numbers whole and days as ISO dates. */
+function textOf(cell: CellObject): string {
+  const { v, t, z } = cell;
+  if (v === undefined || v === null || t === "z") return "";
+  if (v instanceof Date) return Number.isNaN(v.getTime()) ? "" : v.toISOString().slice(0, 10);
+  if (typeof v === "number") {
+    if (t === "e") return "#N/A";
+    if (typeof z === "string" && z.includes("%")) return `${Number((v * 100).toFixed(4))}%`;
+    return Number.isInteger(v) ? BigInt(v).toString() : String(v);
+  }
+  if (typeof v === "boolean") return v ? "yes" : "no";
+  return String(v).trim();
 }

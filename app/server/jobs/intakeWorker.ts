@@ -1,8 +1,9 @@
 import { parentPort, workerData } from "node:worker_threads";
 import { draftList, takeList } from "~/app/server/intake/takeIn";
-import { isOldXls, isXlsx, readXlsx } from "~/app/server/intake/xlsx";
+import { isOldXls, isXlsx, readXlsx, sayOfOldXls } from "~/app/server/intake/xlsx";
 import { readKnownDevices } from "~/core/lists/knownDevices";
-import { decodeList, readCsv, type TableReading } from "~/core/lists/table";
+import type { Reading } from "~/core/lists/reading";
+import { decodeList, readList, type TableReading } from "~/core/lists/table";
 import { type Hand, openStore } from "~/store/database";
 import { replaceKnown } from "~/store/known";
 
@@ -15,6 +16,8 @@ export type IntakeWork =
       readonly file: string;
       readonly batch: string;
       readonly source: string;
+      /** What a person said of how it is to be read. */
+      readonly reading?: Reading;
       readonly hand: Hand;
     }
   | {
@@ -39,15 +42,13 @@ export interface IntakeData {
 
 class Cancelled extends Error {}
 
-async function readTable(bytes: Uint8Array): Promise<TableReading> {
-  if (isOldXls(bytes))
-    return {
-      ok: false,
-      says: "This is a workbook of the old kind, or one with a password. Open it, save it as .xlsx without a password, and take that file",
-    };
-  if (isXlsx(bytes)) return readXlsx(bytes);
+async function readTable(bytes: Uint8Array, reading: Reading): Promise<TableReading> {
+  if (isOldXls(bytes)) return { ok: false, says: sayOfOldXls(bytes) };
+  if (isXlsx(bytes)) return readXlsx(bytes, reading);
   const decoded = decodeList(bytes);
-  return decoded.ok ? readCsv(decoded.text) : decoded;
+  if (!decoded.ok) return decoded;
+  const table = readList(decoded.text, reading);
+  return table.ok && decoded.remark ? { ...table, remarks: [decoded.remark, ...table.remarks] } : table;
 }
 
 /** Does the work with a connection of its own, so that pages are answered meanwhile. */
@@ -76,13 +77,15 @@ async function run({ work, cancel }: IntakeData, say: (word: IntakeWord) => void
       say({ is: "done", list: 0, devices: known.devices.length });
       return;
     }
-    const table = await readTable(work.bytes);
+    const table = await readTable(work.bytes, work.reading ?? {});
     if (!table.ok) {
       say({ is: "refused", says: table.says });
       return;
     }
     const { batch, source, file, hand } = work;
-    const list = draftList(store, { batch, source, file, table }, hand, (done) => check(done, table.rows.length));
+    const list = draftList(store, { batch, source, file, table, bytes: work.bytes }, hand, (done) =>
+      check(done, table.rows.length),
+    );
     say({ is: "done", list, devices: 0 });
   } catch (error) {
     if (error instanceof Cancelled) say({ is: "refused", says: "Cancelled. Nothing was taken in" });

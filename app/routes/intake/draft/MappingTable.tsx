@@ -1,6 +1,6 @@
 import { Scroll } from "~/app/ui/Scroll";
 import { maskNumber } from "~/core/device/imei";
-import { COLUMN_KEYS, type Mapping } from "~/core/lists/columns";
+import { COLUMN_KEYS, type Column, type Mapping } from "~/core/lists/columns";
 import { columnName } from "~/core/lists/deviceList";
 
 interface Props {
@@ -8,10 +8,12 @@ interface Props {
   readonly mapping: Mapping;
   /** A few cells of every column. */
   readonly samples: readonly (readonly string[])[];
+  /** What the cells of a column look like, where its heading says nothing: a person confirms it. */
+  readonly looksLike: readonly (Column | null)[];
 }
 
 /** What each column of the list holds, with samples from it. */
-export function MappingTable({ header, mapping, samples }: Props) {
+export function MappingTable({ header, mapping, samples, looksLike }: Props) {
   return (
     <Scroll label="What each column holds">
       <table className="rows text-sm">
@@ -40,6 +42,11 @@ export function MappingTable({ header, mapping, samples }: Props) {
                     </option>
                   ))}
                 </select>
+                {looksLike[i] && (
+                  <p className="text-sm text-signal">
+                    Its cells look like: {columnName(looksLike[i]).toLowerCase()}. Choose it if that is so
+                  </p>
+                )}
               </td>
               <td className="font-mono">
                 {samples[i]

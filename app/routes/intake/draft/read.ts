@@ -1,5 +1,6 @@
 import { COLUMN_KEYS, type Column } from "~/core/lists/columns";
 import type { Choice } from "~/core/lists/deviceList";
+import { type Reading, SEPARATORS, type Separator } from "~/core/lists/reading";
 import type { ImportRow, Mended } from "~/store/imports";
 
 /** What the draft page's form says: columns, mended cells, choices. What is not in the form stays as it was. */
@@ -10,7 +11,7 @@ export function readMended(form: FormData, list: ImportRow): Mended {
   for (const [name, value] of form) {
     if (typeof value !== "string") continue;
     const [what, first, second] = name.split(".");
-    if (what === "cell") cells.push({ line: Number(first), cell: Number(second), text: value });
+    if (what === "cell" && Number(second) < 400) cells.push({ line: Number(first), cell: Number(second), text: value });
     else if (what === "choice")
       choices.push({ line: Number(first), choice: value === "leave" || value === "returning" ? value : null });
     else if (what === "column" && Number(first) < mapping.length)
@@ -20,6 +21,19 @@ export function readMended(form: FormData, list: ImportRow): Mended {
     .replace(/[^A-Za-z0-9-]/g, "")
     .slice(0, 12);
   return { mapping, prefix: prefix || "D-", version: Number(form.get("version")), cells, choices };
+}
+
+/** How a person says that the file is to be read; or what is wrong, in words. */
+export function readReading(form: FormData): Reading | string {
+  const text = (name: string) => String(form.get(name) ?? "").trim();
+  const separator = (Object.keys(SEPARATORS) as Separator[]).find((s) => s === form.get("separator"));
+  if (!/^\d{1,6}$/.test(text("heading")))
+    return "Write the number of the line with the heading, or 0 where there is none";
+  return {
+    heading: Number(text("heading")),
+    ...(separator && { separator }),
+    ...(form.has("sheet") && { sheet: text("sheet") }),
+  };
 }
 
 /** Two columns that are said to hold the same thing, in words; null when each is said once. */

@@ -8,14 +8,24 @@ import { TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { countText } from "~/app/ui/words";
-import type { DeviceRow } from "~/core/lists/deviceList";
+import { guessColumns } from "~/core/lists/columns";
+import type { CellProblem, DeviceRow } from "~/core/lists/deviceList";
 import { StaleEdit } from "~/store/database";
 import { findBatch } from "~/store/devices";
-import { dropImport, findImport, listImports, mendImport, undoImport } from "~/store/imports";
+import {
+  dropImport,
+  findImport,
+  foundInImport,
+  listImports,
+  mendImport,
+  sourceOfImport,
+  undoImport,
+} from "~/store/imports";
 import type { Route } from "./+types/route";
+import { HowRead } from "./HowRead";
 import { MappingTable } from "./MappingTable";
 import { RowTable } from "./RowTable";
-import { doubled, readMended } from "./read";
+import { doubled, readMended, readReading } from "./read";
 
 /** Rows shown at most: those with problems first. */
 const SHOWN = 150;
@@ -36,6 +46,15 @@ export function loader({ params, request }: Route.LoaderArgs) {
     taken: listImports(db()).find((l) => l.id === list.id)?.taken ?? 0,
     justTaken: Number(query.get("taken") ?? 0),
     undone: Number(query.get("undone") ?? 0),
+    found: foundInImport(db(), list.id) ?? null,
+    looksLike: guessColumns(list.header, raw.slice(0, 60), new Map()).map((g, i) =>
+      g.by === "content" && list.mapping[i] === null ? g.column : null,
+    ),
+    numbers: {
+      mended: counted([...good, ...bad], "mended"),
+      digit: counted([...good, ...bad], "check-digit"),
+      none: counted([...good, ...bad], "no-identity"),
+    },
     samples: list.header.map((_, i) =>
       [...new Set(raw.map((r) => (r.cells[i] ?? "").trim()).filter(Boolean))].slice(0, 3),
     ),
@@ -44,6 +63,9 @@ export function loader({ params, request }: Route.LoaderArgs) {
       .map(withCells),
   };
 }
+
+const counted = (rows: readonly DeviceRow[], kind: CellProblem["kind"]) =>
+  rows.filter((r) => r.remarks.some((m) => m.kind === kind)).length;
 
 export async function action({ request, params }: Route.ActionArgs) {
   const id = Number(params.id);
@@ -59,6 +81,28 @@ export async function action({ request, params }: Route.ActionArgs) {
   if (wish === "drop") {
     dropImport(db(), id);
     return leadOn("/intake/list");
+  }
+  if (wish === "reread") {
+    const bytes = sourceOfImport(db(), id);
+    if (!bytes) return refuse("This list was taken in already: it can't be read anew", 409);
+    if (Number(form.get("version")) !== list.version) return refuse(new StaleEdit("This list").message, 409);
+    const reading = readReading(form);
+    if (typeof reading === "string") return refuse(reading);
+    const { batch, source, file } = list;
+    const again = startIntake({
+      what: "read",
+      db: dbFile(),
+      bytes,
+      file,
+      batch,
+      source,
+      reading,
+      hand: handOf(request),
+    });
+    await waitShortly(again, 60_000);
+    if (again.state !== "done") return refuse(again.says || "It takes long. Look at Intake in a moment", 409);
+    dropImport(db(), id);
+    return leadOn(`/intake/lists/${again.list}`);
   }
   const mended = readMended(form, list);
   const twice = doubled(mended.mapping, list.header);
@@ -77,7 +121,8 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function IntakeDraft({ loaderData, actionData }: Route.ComponentProps) {
-  const { list, batch, good, bad, left, taken, justTaken, undone, samples, rows } = loaderData;
+  const { list, batch, good, bad, left, taken, justTaken, undone, samples, rows, found, looksLike, numbers } =
+    loaderData;
   const all = good + bad;
   const numbered = !list.mapping.includes("tag");
   return (
@@ -109,6 +154,26 @@ export default function IntakeDraft({ loaderData, actionData }: Route.ComponentP
           {r}.
         </Notice>
       ))}
+      {numbers.mended + numbers.digit + numbers.none > 0 && (
+        <Notice kind="caution">
+          IMEIs:{" "}
+          {[
+            numbers.mended > 0 && `${numbers.mended} mended, as their check digit proves`,
+            numbers.digit > 0 && `${numbers.digit} with a wrong check digit`,
+            numbers.none > 0 && `${numbers.none} cut short or too long`,
+          ]
+            .filter(Boolean)
+            .join("; ")}
+          .{" "}
+          {numbers.digit + numbers.none > 0 && (
+            <>
+              Those count for nothing and go to no register:{" "}
+              <a href={`/intake/lists/${list.id}.csv?only=numbers`}>list of them</a>.
+            </>
+          )}
+        </Notice>
+      )}
+      {found && taken === 0 && <HowRead found={found} version={list.version} />}
       {all + left > 0 && (
         <Form method="post" key={list.version} className="mt-3 space-y-4" preventScrollReset>
           <input type="hidden" name="version" value={list.version} />
@@ -123,7 +188,7 @@ export default function IntakeDraft({ loaderData, actionData }: Route.ComponentP
                   className="max-w-md"
                 />
               )}
-              <MappingTable header={list.header} mapping={list.mapping} samples={samples} />
+              <MappingTable header={list.header} mapping={list.mapping} samples={samples} looksLike={looksLike} />
             </div>
           </details>
           <div className="sticky top-0 z-20 flex flex-wrap items-center gap-2 border-b border-rule bg-paper py-2">

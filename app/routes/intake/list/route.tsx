@@ -80,9 +80,10 @@ export default function IntakeList({ loaderData, actionData }: Route.ComponentPr
       </p>
       <h1>Take in a list</h1>
       <p className="hint my-2 max-w-3xl">
-        A workbook (.xlsx) or a CSV file (comma, semicolon or tab; UTF-8 or UTF-16), up to{" "}
-        {MAX_LIST_ROWS.toLocaleString("en")} rows. Its first line names the columns, in any order and in your words:
-        what each column holds is guessed, shown, and remembered for the next list from the same source. It can hold:{" "}
+        A workbook (.xlsx, .ods) or a text file (comma, semicolon, tab or bar between the cells; UTF-8, UTF-16 or
+        Windows-1252), up to {MAX_LIST_ROWS.toLocaleString("en")} rows. One line names the columns, in any order, in
+        English, German, French or Spanish; titles above it are passed over. What each column holds is shown, can be
+        changed, and is remembered for the next list from the same source. It can hold:{" "}
         {COLUMN_KEYS.map((c) => columnName(c).toLowerCase()).join(", ")}. Nothing is taken in before you have seen it.
       </p>
       {kept?.says && <Notice kind="wrong">{kept.says}</Notice>}
@@ -112,7 +113,7 @@ export default function IntakeList({ loaderData, actionData }: Route.ComponentPr
             <label className="label" htmlFor="file">
               File
             </label>
-            <input id="file" name="file" type="file" accept=".xlsx,.csv,.tsv,.txt,text/csv" className="field" />
+            <input id="file" name="file" type="file" accept=".xlsx,.ods,.csv,.tsv,.txt,text/csv" className="field" />
           </div>
         </div>
         <AreaField

@@ -1,0 +1,66 @@
+/** What people write before a serial number. */
+const LABEL =
+  /^(?:s[\s./\\-]?n(?:o|r)?[.:#\s]*|serial(?:\s*(?:no|nr|number|#))?[.:#\s]+|serien-?(?:nr|nummer)[.:#\s]+)(?=[A-Za-z0-9])/i;
+
+/**
+ * A serial number in the one form in which it is kept and compared: without a label, blanks, dashes, dots and slashes.
+ * Upper and lower case stay as they are written, and are the same when two are compared.
+ *
+ * @returns the number, or null where nothing of it is left
+ * @example normalSerial("S/N RTSN-1") // "RTSN1"
+ */
+export function normalSerial(text: string): string | null {
+  const bare = text.trim().replace(/^'+/, "");
+  // "SN1" is a number that begins so; "SN 1" and "SN: 1" are labels.
+  const labelled = /^s[\s./\\-]?n\w/i.test(bare) && !/^s[./\\]n/i.test(bare) ? bare : bare.replace(LABEL, "");
+  const number = labelled.replace(/[\s\-–_./\\:#]+/g, "");
+  return number === "" ? null : number.slice(0, 60);
+}
+
+/** Whether two serial numbers are one. */
+export const sameSerial = (a: string, b: string): boolean =>
+  normalSerial(a)?.toLowerCase() === normalSerial(b)?.toLowerCase();
+
+const NONE = new Set([
+  "unknown",
+  "unbekannt",
+  "inconnu",
+  "desconocido",
+  "n/a",
+  "na",
+  "n.a.",
+  "none",
+  "keine",
+  "kein",
+  "?",
+  "??",
+  "-",
+  "--",
+  "—",
+  "–",
+  "nil",
+  "null",
+  "x",
+  "xx",
+  "xxx",
+  "tbd",
+  "missing",
+  "fehlt",
+  "ohne",
+  "no",
+  "nein",
+  "0",
+  "#n/a",
+  "#ref!",
+  "#value!",
+  "#name?",
+  "#num!",
+  "#null!",
+  "#div/0!",
+]);
+
+/** True for what people write where a number is not known: it tells no device from another. */
+export const isNoNumber = (text: string): boolean => {
+  const bare = text.trim().toLowerCase();
+  return bare === "" || NONE.has(bare) || /^0+$/.test(bare.replace(/[\s\-/.]/g, ""));
+};
