@@ -41,7 +41,12 @@ async function talk(
     client.write(part);
     await new Promise((resolve) => setTimeout(resolve, 25));
   }
-  await new Promise((resolve) => setTimeout(resolve, 60));
+  // Until nothing more comes: a busy computer answers late.
+  for (let before = -1, quiet = 0; quiet < 4; ) {
+    await new Promise((resolve) => setTimeout(resolve, 25));
+    quiet = bytes.length === before ? quiet + 1 : 0;
+    before = bytes.length;
+  }
   client.destroy();
   await new Promise<void>((resolve) => server.close(() => resolve()));
   return { bytes, closed };

@@ -50,6 +50,7 @@ const PAGES = [
   "/files?device=TH-025",
   "/prepare?which=all&place=card",
   "/devices/TH-021/room",
+  "/people",
   "/devices/TH-020/packages",
   "/devices/TH-021/packages/new",
   "/images/tab8-clean-11",
