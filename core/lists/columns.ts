@@ -32,11 +32,6 @@ export const COLUMNS = {
     "etiqueta",
     "n° inventario",
     "inventario",
-    "nr",
-    "no",
-    "number",
-    "#",
-    "lfd nr",
   ],
   serial: [
     "serial",

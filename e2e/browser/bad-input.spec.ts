@@ -21,7 +21,7 @@ test.describe("device lists", () => {
     );
     await expect(page.getByRole("heading", { name: "4 rows, 2 to mend" })).toBeVisible();
     await expect(page.getByText("Tag TH-001 is in use already")).toBeVisible();
-    await expect(page.getByText("This is not an Android version")).toBeVisible();
+    await expect(page.getByText("There is no Android nine")).toBeVisible();
     await expect(page.getByText("should be 8, not 5")).toBeVisible();
     expect(await devices(request)).toBe(before);
     await page.getByRole("button", { name: "Take in 2 good rows, keep 2 to mend" }).click();
@@ -48,13 +48,21 @@ test.describe("device lists", () => {
     expect(await devices(request)).toBe(before);
   });
 
-  test("wrong encoding and 30 MB", async ({ page, request }) => {
+  test("encodings that can be told and that can't, and 30 MB", async ({ page, request }) => {
     const before = await devices(request);
     await page.goto("/intake/list");
     await page.getByLabel("File").setInputFiles({
       name: "list.csv",
       mimeType: "text/csv",
       buffer: Buffer.from("tag,donor\nTH-301,Andr\xe9\n", "latin1"),
+    });
+    await page.getByRole("button", { name: "Look at it first" }).click();
+    await expect(page.getByText("it was read as Windows-1252")).toBeVisible();
+    await page.goto("/intake/list");
+    await page.getByLabel("File").setInputFiles({
+      name: "list.csv",
+      mimeType: "text/csv",
+      buffer: Buffer.from("tag,donor\nTH-301,Andr\x82 M\x81ller\n", "latin1"),
     });
     await page.getByRole("button", { name: "Look at it first" }).click();
     await expect(page.getByRole("alert")).toContainText("not UTF-8");

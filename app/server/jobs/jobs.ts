@@ -39,9 +39,9 @@ const OWN = Number(process.env.UPSHIFT_PROCESS ?? 0) % 1000;
 let next = 1;
 
 /** Tells the other processes, where there are any: the next page may ask one of them. */
-const tell = (word: JobWord) => process.send?.(word);
+const tell = (word: JobWord) => OWN > 0 && process.send?.(word);
 
-process.on("message", (word: JobWord) => {
+const listen = (word: JobWord) => {
   if (word.about === "cancel") jobs.get(word.id)?.cancel();
   else if (word.about === "job") {
     const known = jobs.get(word.job.id);
@@ -49,7 +49,8 @@ process.on("message", (word: JobWord) => {
     else
       remember({ ...(word.job as unknown as Job), finished: Promise.resolve(), cancel: cancelElsewhere(word.job.id) });
   }
-});
+};
+if (OWN > 0) process.on("message", listen);
 const cancelElsewhere = (id: number) => () => tell({ about: "cancel", id });
 
 function remember(job: Job) {

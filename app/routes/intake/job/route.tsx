@@ -11,6 +11,7 @@ export function loader({ params }: Route.LoaderArgs) {
   const job = findJob(Number(params.id));
   if (!job)
     throw notFound("This work is not known any more. Look at the lists at Intake: what was taken in stands there");
+  if (job.state === "done" && job.what === "known") throw leadOn(`/known?taken=${job.devices}`);
   if (job.state === "done")
     throw leadOn(`/intake/lists/${job.list}${job.what === "take" ? `?taken=${job.devices}` : ""}`);
   if (job.state === "refused" && job.typed) throw leadOn(`/intake/list?job=${job.id}`);
@@ -37,7 +38,9 @@ export default function IntakeJob({ loaderData }: Route.ComponentProps) {
   return (
     <>
       <title>Taking in a list · Upshift Lane</title>
-      <h1>{what === "take" ? "Taking devices in" : "Reading the list"}</h1>
+      <h1>
+        {what === "take" ? "Taking devices in" : what === "known" ? "Loading supported devices" : "Reading the list"}
+      </h1>
       {state === "running" ? (
         <>
           {/* Without scripts the page asks for itself again. */}

@@ -1,19 +1,21 @@
 import { Printer } from "lucide-react";
 import { Link } from "react-router";
 import { db } from "~/app/server/http/context";
+import { pageFrom } from "~/app/server/http/pages";
 import { qrPath } from "~/app/server/http/qrPath";
 import { allDevices, deviceName } from "~/app/server/planning/planning";
 import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
+import { Pages } from "~/app/ui/Pages";
 import { countText } from "~/app/ui/words";
 import { LABEL_SHEETS, type LabelSheet, type LabelSheetName, layLabels } from "~/core/device/labels";
 import { currentValue } from "~/core/device/lookUp";
 import { listBatches, tagsOfImport } from "~/store/devices";
 import type { Route } from "./+types/route";
 
-/** Labels made at once: more than a box holds. */
-const MOST = 500;
+/** Labels made at once: four sheets of the usual ones. */
+const MOST = 96;
 
 export function loader({ request }: Route.LoaderArgs) {
   const url = new URL(request.url);
@@ -30,6 +32,7 @@ export function loader({ request }: Route.LoaderArgs) {
     ({ standing }) => wanted.has(standing.tag.toLowerCase()) || (batch !== "" && standing.batch === batch),
   );
   const known = new Set(devices.map((d) => d.standing.tag.toLowerCase()));
+  const from = pageFrom(request, devices.length, MOST);
   return {
     sheet,
     used,
@@ -37,8 +40,8 @@ export function loader({ request }: Route.LoaderArgs) {
     tags: [...written, ...ofList].join(" "),
     batches: listBatches(db()).map((b) => ({ value: b.id, text: b.title })),
     missing: written.filter((t) => !known.has(t.toLowerCase())),
-    more: Math.max(0, devices.length - MOST),
-    labels: devices.slice(0, MOST).map((d) => ({
+    page: { from, of: devices.length, size: MOST },
+    labels: devices.slice(from, from + MOST).map((d) => ({
       tag: d.standing.tag,
       // A phone that scans it opens the device's page on the computer that serves this.
       qr: qrPath(`${url.protocol}//${url.host}/devices/${d.standing.tag}`),
@@ -49,7 +52,7 @@ export function loader({ request }: Route.LoaderArgs) {
 }
 
 export default function Labels({ loaderData }: Route.ComponentProps) {
-  const { sheet, used, batch, tags, batches, missing, more, labels } = loaderData;
+  const { sheet, used, batch, tags, batches, missing, page, labels } = loaderData;
   const size: LabelSheet = LABEL_SHEETS[sheet];
   const pages = layLabels(labels, size, used);
   const paper = size.page.width === 210 ? "paper-a4" : "paper-letter";
@@ -100,7 +103,7 @@ export default function Labels({ loaderData }: Route.ComponentProps) {
           </p>
         </Form>
         {missing.length > 0 && <Notice kind="wrong">There is no device {missing.join(", ")}.</Notice>}
-        {more > 0 && <Notice kind="caution">{more} more were left out: print them batch by batch.</Notice>}
+        <Pages {...page} what="Labels" />
         {labels.length === 0 && <p className="sheet">Choose a batch, or write tags.</p>}
       </div>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the sheets scroll sideways on small screens. */}

@@ -3,27 +3,34 @@ import { z } from "zod";
 import { db } from "~/app/server/http/context";
 import { readForm, textFields } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
+import { pageFrom } from "~/app/server/http/pages";
 import { placedDevices } from "~/app/server/planning/lane";
 import { TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
+import { Pages } from "~/app/ui/Pages";
 import { countText, dateText } from "~/app/ui/words";
 import { addBatch, dropBatch, findBatch, listBatches } from "~/store/devices";
 import type { Route } from "./+types/route";
 
-export function loader() {
-  const waiting = placedDevices(db(), null)
-    .filter((d) => d.station !== "aside" && (d.station === "intake" || d.model === null))
-    .map((d) => ({
-      tag: d.standing.tag,
-      says: d.plan.says,
-      name: String(d.facts.get("model.name")?.value ?? "unknown"),
-      donor: d.standing.donor,
-    }));
+/** Devices on one page. */
+const PAGE = 100;
+
+export function loader({ request }: Route.LoaderArgs) {
+  const placed = placedDevices(db(), null);
+  const all = placed.filter((d) => d.station !== "aside" && (d.station === "intake" || d.model === null));
+  const from = pageFrom(request, all.length, PAGE);
+  const waiting = all.slice(from, from + PAGE).map((d) => ({
+    tag: d.standing.tag,
+    says: d.plan.says,
+    name: String(d.facts.get("model.name")?.value ?? "unknown"),
+    donor: d.standing.donor,
+  }));
   return {
     batches: listBatches(db()),
     waiting,
-    aside: placedDevices(db(), null).filter((d) => d.station === "aside").length,
+    page: { from, of: all.length, size: PAGE },
+    aside: placed.filter((d) => d.station === "aside").length,
   };
 }
 
@@ -56,7 +63,7 @@ export async function action({ request }: Route.ActionArgs) {
 }
 
 export default function Intake({ loaderData, actionData }: Route.ComponentProps) {
-  const { batches, waiting, aside } = loaderData;
+  const { batches, waiting, page, aside } = loaderData;
   const form = actionData?.form;
   const wrong: { title?: string[]; received?: string[]; note?: string[] } | undefined = actionData?.wrong;
   return (
@@ -96,6 +103,7 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
       <div className="mt-6 grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[3fr_2fr]">
         <section aria-labelledby="unknown">
           <h2 id="unknown">Not identified yet</h2>
+          <Pages {...page} what="Devices" />
           {waiting.length === 0 ? (
             <p className="hint mt-1">Every device's model is known.</p>
           ) : (
