@@ -21,7 +21,7 @@ export function normalSerial(text: string): string | null {
 export const sameSerial = (a: string, b: string): boolean =>
   normalSerial(a)?.toLowerCase() === normalSerial(b)?.toLowerCase();
 
-const NONE = new Set([
+const UNKNOWN = new Set([
   "unknown",
   "unbekannt",
   "inconnu",
@@ -29,9 +29,6 @@ const NONE = new Set([
   "n/a",
   "na",
   "n.a.",
-  "none",
-  "keine",
-  "kein",
   "?",
   "??",
   "-",
@@ -40,16 +37,9 @@ const NONE = new Set([
   "–",
   "nil",
   "null",
-  "x",
-  "xx",
-  "xxx",
   "tbd",
   "missing",
   "fehlt",
-  "ohne",
-  "no",
-  "nein",
-  "0",
   "#n/a",
   "#ref!",
   "#value!",
@@ -58,9 +48,14 @@ const NONE = new Set([
   "#null!",
   "#div/0!",
 ]);
+/** What stands for no number, and may mean something in another column. */
+const NONE = new Set(["x", "xx", "xxx", "no", "nein", "ohne", "0", "kein", "keine", "none"]);
+
+/** True for what people write where something is not known; an error of a spreadsheet is no value either. */
+export const isUnknown = (text: string): boolean => UNKNOWN.has(text.trim().toLowerCase());
 
 /** True for what people write where a number is not known: it tells no device from another. */
 export const isNoNumber = (text: string): boolean => {
   const bare = text.trim().toLowerCase();
-  return bare === "" || NONE.has(bare) || /^0+$/.test(bare.replace(/[\s\-/.]/g, ""));
+  return bare === "" || UNKNOWN.has(bare) || NONE.has(bare) || /^0+$/.test(bare.replace(/[\s\-/.]/g, ""));
 };

@@ -1,7 +1,7 @@
 import { apiOf } from "~/core/android/releases";
 import { FACTS, type FactKey, type FactValue, readFactValue } from "~/core/device/fact";
 import { repairImei } from "~/core/device/repairImei";
-import { isNoNumber, normalSerial } from "~/core/device/serial";
+import { isNoNumber, isUnknown, normalSerial } from "~/core/device/serial";
 import { bareRelease, type Column, isFactColumn, type Mapping } from "./columns";
 
 export interface CellProblem {
@@ -302,8 +302,8 @@ export const quantityColumn = (header: readonly string[]): number =>
     ),
   );
 
-const YES = new Set(["ja", "oui", "x", "✓", "locked", "gesperrt"]);
-const NO = new Set(["nein", "non", "-", "unlocked", "offen"]);
+const YES = new Set(["ja", "oui", "sí", "si", "x", "✓", "locked", "gesperrt"]);
+const NO = new Set(["nein", "non", "no", "unlocked", "offen", "entsperrt"]);
 
 /**
  * A cell as spreadsheets write it, turned into what a fact looks like: decimal commas, percent signs, "Android 11.0", days
@@ -313,7 +313,7 @@ const NO = new Set(["nein", "non", "-", "unlocked", "offen"]);
  * @example plainValue("battery.percent", "71,5 %") // "71.5"
  */
 export function plainValue(column: Column & FactKey, text: string, shape: ColumnShape = {}): string {
-  if (isNoNumber(text) && !(column === "battery.percent" && text.trim() === "0")) return "";
+  if (isUnknown(text)) return "";
   const lower = text.toLowerCase();
   switch (column) {
     case "android.release":

@@ -189,6 +189,12 @@ describe("values", () => {
       expect(one("Android", nothing)[0]).toMatchObject({ problems: [], facts: [] });
   });
 
+  test("a cross and a no mean something where yes and no are asked, and nothing where a version is", () => {
+    const rows = read("Serial;Bootloader;Android\nA1;x;9\nA2;nein;9\nA3;-;9\nA4;;x\n").rows;
+    expect(rows.map((r) => facts(r)["bootloader.locked"])).toEqual([true, false, undefined, undefined]);
+    expect(rows.map((r) => r.problems.length)).toEqual([0, 0, 0, 1]);
+  });
+
   test("numbers that are none make no doublets, and no identity", () => {
     const rows = read(`Model;Serial;IMEI\nVK;unknown;000000000000000\nVK;n/a;unknown\nVK;-;4,90154E+14\n`).rows;
     expect(good(rows)).toHaveLength(3);
