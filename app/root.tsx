@@ -22,7 +22,16 @@ export function loader({ request }: Route.LoaderArgs) {
   const guest = guestAt(request);
   // Nobody has signed in: a page to sign in at, and nothing of the lane.
   if (!guest)
-    return { mark: randomUUID(), person: "", signedIn: false, revision: 0, stops: [], library: [], demoDay: null };
+    return {
+      mark: randomUUID(),
+      person: "",
+      signedIn: false,
+      search: false,
+      revision: 0,
+      stops: [],
+      library: [],
+      demoDay: null,
+    };
   sweepDaily(db(), evidenceFolder(dbFile()), now(db()));
   keepChecking(db());
   const mayRead = (item: { readonly to: string }) => mayDo(guest.role, "GET", item.to);
@@ -32,6 +41,7 @@ export function loader({ request }: Route.LoaderArgs) {
     revision: laneRevision(),
     person: guest.name,
     signedIn: guest.session !== null,
+    search: mayDo(guest.role, "GET", "/search"),
     stops: laneStops(db()).filter(mayRead),
     library: LIBRARY.filter(mayRead),
     demoDay: hasDemoClock(db()) ? today(db()) : null,
@@ -91,7 +101,7 @@ export default function App({ loaderData }: Route.ComponentProps) {
             Upshift Lane
           </a>
         </p>
-        {stops.length > 0 && (
+        {loaderData.search && (
           <Form action="/search" role="search" className="my-3">
             <label htmlFor="search" className="sr-only">
               Search devices, models, images

@@ -41,6 +41,8 @@ export function TextField(props: Common & Omit<React.ComponentProps<"input">, "n
         id={id}
         name={name}
         className="field"
+        // As long as the server takes it where nothing else is said (app/server/http/form.ts).
+        maxLength={500}
         aria-invalid={wrong ? true : undefined}
         aria-describedby={described(id, props)}
         {...input}

@@ -141,3 +141,34 @@ describe("who a device is", () => {
     expect(who({ "model.name": "Nothing like it" })).toEqual({ kind: "none", ask: "model.number" });
   });
 });
+
+describe("documents that mean harm are told in a moment", () => {
+  const problems = (text: string) => {
+    const from = performance.now();
+    const read = readPack(text);
+    // Generous: what this is held against is minutes and gigabytes.
+    expect(performance.now() - from).toBeLessThan(2000);
+    return read.ok ? [] : read.problems;
+  };
+
+  test("800,000 entries, each of them wrong", () => {
+    const text = JSON.stringify({ ...HEAD, models: Array.from({ length: 800_000 }, () => ({})) });
+    expect(problems(text)).toHaveLength(1);
+    const fewer = JSON.stringify({ ...HEAD, models: Array.from({ length: 4_900 }, () => ({})) });
+    expect(problems(fewer)).toHaveLength(50);
+    expect(problems(fewer)[0].at).toMatch(/^models\[0\]\./);
+  });
+
+  test("nested without end", () => {
+    expect(problems("[".repeat(1_000_000))[0].says).toContain("levels deep");
+    expect(problems(`{"models":${"[".repeat(100)}${"]".repeat(100)}}`)[0].says).toContain("levels deep");
+    // Brackets in a text are a text.
+    expect(problems(JSON.stringify({ ...HEAD, title: "[".repeat(60) }))).toEqual([]);
+  });
+
+  test("one id a thousand times over", () => {
+    const { needs } = JSON.parse(JSON.stringify(whole)) as { needs: object[] };
+    const text = JSON.stringify({ ...HEAD, needs: Array.from({ length: 1000 }, () => needs[0]) });
+    expect(problems(text)).toHaveLength(50);
+  });
+});

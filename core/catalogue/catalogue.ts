@@ -56,13 +56,87 @@ export interface Unreadable {
   readonly problems: readonly CatalogueProblem[];
 }
 
+/** Problems that are told at once: whoever mends these reads it again. */
+const MOST_PROBLEMS = 50;
+/** Entries of one kind; the largest catalogue that is planned with has some hundreds. */
+const MOST_ENTRIES = 5_000;
+/** Objects and lists in a pack, and how deep they lie in one another. */
+const MOST_NODES = 400_000;
+const DEEPEST = 24;
+
+/** What makes a text too much to be parsed, told by one pass over it: nothing is built before that is known. */
+function tooMuch(text: string): string | null {
+  let depth = 0;
+  let nodes = 0;
+  let quoted = false;
+  for (let i = 0; i < text.length; i++) {
+    const c = text.charCodeAt(i);
+    if (quoted) {
+      if (c === 92) i++;
+      else if (c === 34) quoted = false;
+    } else if (c === 34) quoted = true;
+    else if (c === 123 || c === 91) {
+      if (++depth > DEEPEST) return `Something in it lies more than ${DEEPEST} levels deep: that is no pack`;
+      if (++nodes > MOST_NODES) return "It holds more entries than a catalogue has: that is no pack";
+    } else if (c === 125 || c === 93) depth--;
+  }
+  return null;
+}
+
+const ENTRIES = { models: Model, images: Image, needs: Need, incompatible: Incompatible } as const;
+
+/** Reads entry by entry, and stops when there are problems enough. */
+function readEntries(json: unknown): Pack | CatalogueProblem[] {
+  const given = typeof json === "object" && json !== null && !Array.isArray(json) ? { ...json } : json;
+  const lists = new Map<keyof typeof ENTRIES, readonly unknown[]>();
+  if (typeof given === "object" && given !== null)
+    for (const kind of Object.keys(ENTRIES) as (keyof typeof ENTRIES)[]) {
+      const list = (given as Record<string, unknown>)[kind];
+      if (!Array.isArray(list)) continue;
+      if (list.length > MOST_ENTRIES)
+        return [
+          {
+            at: kind,
+            says: `${list.length.toLocaleString("en")} entries; ${MOST_ENTRIES.toLocaleString("en")} at most are read. Split the pack`,
+          },
+        ];
+      lists.set(kind, list);
+      (given as Record<string, unknown>)[kind] = [];
+    }
+  const problems: CatalogueProblem[] = [];
+  const note = (error: z.ZodError, before: string) => {
+    for (const issue of error.issues) {
+      const path = pathText(issue.path);
+      problems.push({
+        at: before ? `${before}${path && !path.startsWith("[") ? "." : ""}${path}` : path || "document",
+        says: issue.message.endsWith("received undefined") ? "This is missing" : issue.message,
+      });
+    }
+  };
+  const head = Pack.safeParse(given);
+  if (!head.success) note(head.error, "");
+  const read: Record<string, unknown[]> = {};
+  for (const [kind, list] of lists) {
+    read[kind] = [];
+    for (const [i, entry] of list.entries()) {
+      const one = ENTRIES[kind].safeParse(entry);
+      if (one.success) read[kind].push(one.data);
+      else note(one.error, `${kind}[${i}]`);
+      if (problems.length >= MOST_PROBLEMS) return problems.slice(0, MOST_PROBLEMS);
+    }
+  }
+  return problems.length || !head.success ? problems : { ...head.data, ...read };
+}
+
 /**
  * Reads a pack.
  *
  * @param text JSON text, as written by the export
- * @returns the pack, or every problem with its place; never throws
+ * @returns the pack, or the first problems with their places; never throws
  */
 export function readPack(text: string): { readonly ok: true; readonly pack: Pack } | Unreadable {
+  const much = tooMuch(text);
+  if (much) return { ok: false, problems: [{ at: "document", says: much }] };
   let json: unknown;
   try {
     json = JSON.parse(text.replace(/^\uFEFF/, ""));
@@ -70,17 +144,10 @@ export function readPack(text: string): { readonly ok: true; readonly pack: Pack
     const says = `This is not JSON (${(error as Error).message}). Choose a file made by the catalogue export`;
     return { ok: false, problems: [{ at: "document", says }] };
   }
-  const parsed = Pack.safeParse(json);
-  if (!parsed.success)
-    return {
-      ok: false,
-      problems: parsed.error.issues.slice(0, 50).map((i) => ({
-        at: pathText(i.path) || "document",
-        says: i.message.endsWith("received undefined") ? "This is missing" : i.message,
-      })),
-    };
-  const problems = doubledIds(parsed.data);
-  return problems.length ? { ok: false, problems } : { ok: true, pack: parsed.data };
+  const read = readEntries(json);
+  if (Array.isArray(read)) return { ok: false, problems: read };
+  const problems = doubledIds(read).slice(0, MOST_PROBLEMS);
+  return problems.length ? { ok: false, problems } : { ok: true, pack: read };
 }
 
 /** Entries that stand twice in a pack: nobody can say which of the two is meant. */

@@ -2,6 +2,7 @@ import { setTimeout as pause } from "node:timers/promises";
 import type { MiddlewareFunction } from "react-router";
 import { mayDo, OPEN_PATTERNS } from "~/core/access/roles";
 import { hasAccounts } from "~/store/accounts";
+import type { Store } from "~/store/database";
 import { inTransaction } from "~/store/transaction";
 import { asking } from "./asking";
 import { db, guestAt } from "./context";
@@ -17,7 +18,7 @@ export const guard: MiddlewareFunction<Response> = async ({ request, pattern }, 
   asking.run({ once: null, leadsTo: null }, async () => {
     // As in the table of routes, with the slash before it.
     letIn(request, `/${pattern.replace(/^\//, "")}`);
-    if (request.method === "POST") await turnToWrite();
+    if (request.method === "POST") await turnToWrite(db());
     const response = await next();
     const here = asking.getStore();
     if (here?.once) settleForm(db(), here.once, response.status, here.leadsTo);
@@ -50,10 +51,13 @@ function letIn(request: Request, pattern: string) {
     throw refused(403, `This is not for the role “${guest.role}”. A coordinator can do it, or give another role`);
 }
 
-/** Waits until nobody is writing; the database itself would wait with everything else standing still. */
-async function turnToWrite() {
-  const store = db();
-  for (let waited = 0; waited < PATIENCE; waited += 20) {
+/**
+ * Waits until nobody is writing; the database itself would wait with everything else standing still.
+ *
+ * @throws Response 503 in words, when its turn does not come
+ */
+export async function turnToWrite(store: Store, patience = PATIENCE) {
+  for (let waited = 0; waited < patience; waited += 20) {
     store.pragma("busy_timeout = 0");
     try {
       store.exec("BEGIN IMMEDIATE; ROLLBACK");

@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import { db } from "~/app/server/http/context";
+import { db, guestAt } from "~/app/server/http/context";
 import { countStations, placedDevices } from "~/app/server/planning/lane";
 import { VerdictMark } from "~/app/ui/Verdict";
 import { countText, dateText } from "~/app/ui/words";
@@ -8,13 +8,16 @@ import { rankQuestions, type Verdict } from "~/core/upgrade/plan";
 import { listBatches } from "~/store/devices";
 import type { Route } from "./+types/route";
 
-export function loader() {
+export function loader({ request }: Route.LoaderArgs) {
+  const personal = guestAt(request)?.seesPersonalData ?? false;
   const batches = listBatches(db()).map((batch) => {
     const devices = placedDevices(db(), batch.id);
     const verdicts = new Map<Verdict, number>();
     for (const d of devices) verdicts.set(d.plan.verdict, (verdicts.get(d.plan.verdict) ?? 0) + 1);
     return {
       ...batch,
+      // A batch's note says where it was collected: people's names, often.
+      note: personal ? batch.note : "",
       stations: countStations(devices),
       verdicts: [...verdicts],
       questions: rankQuestions(
