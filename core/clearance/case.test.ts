@@ -1,6 +1,6 @@
 import fs from "node:fs";
 import fc from "fast-check";
-import { type CaseEvent, type ClearanceMove, eventsFrom, foldCase, stepClearance } from "./case";
+import { type CaseEvent, type ClearanceMove, eventsFrom, everFound, foldCase, stepClearance } from "./case";
 import { CLEARANCE_EVENTS, ClearanceEventKind } from "./events";
 import { lockPossible, missingProof, Proof, proofsAsked } from "./proof";
 import { CLEARANCE_STATES, ClearanceState, isFinished, OPEN_STATES } from "./states";
@@ -72,9 +72,21 @@ describe("what “confirmed clear” takes", () => {
     expect(confirm(was, ["organisation-release"])).toMatchObject({ ok: false });
   });
 
+  test("a device that was never signed in is cleared as such, with who saw it; once an account was found it is not", () => {
+    const untouched = caseOf();
+    expect(proofsAsked(untouched.locks, everFound(untouched))).toContain("set-up-as-new");
+    expect(confirm(untouched, ["set-up-as-new"]).ok).toBe(true);
+    const said = { event: "confirmed-clear" as const, detail: { proofs: ["set-up-as-new" as const] } };
+    expect(stepClearance(untouched, { ...said, evidence: "" }, LOCK)).toMatchObject({ ok: false });
+    for (const was of [caseOf("found-account"), caseOf("found-account", "asked-owner"), caseOf("found-managed")]) {
+      expect(proofsAsked(was.locks, everFound(was))).not.toContain("set-up-as-new");
+      expect(confirm(was, ["set-up-as-new"])).toMatchObject({ ok: false });
+    }
+  });
+
   test("a managed device: the organisation's release, and nothing that a bench can see", () => {
     const was = caseOf("found-managed", "asked-issuer");
-    expect(proofsAsked(was.locks)).toEqual(["organisation-release"]);
+    expect(proofsAsked(was.locks, true)).toEqual(["organisation-release"]);
     expect(confirm(was, ["signed-out", "set-up-clean"])).toMatchObject({ ok: false });
     expect(confirm(was, ["organisation-release"]).ok).toBe(true);
   });
@@ -87,7 +99,7 @@ describe("what “confirmed clear” takes", () => {
   });
 
   test("says in words what is missing", () => {
-    expect(missingProof(["account"], ["signed-out"])).toBe("Started anew: the set-up showed no earlier account");
+    expect(missingProof(["account"], ["signed-out"], true)).toBe("Started anew: the set-up showed no earlier account");
   });
 });
 
@@ -169,7 +181,8 @@ test("whatever happens, the gate opens only with a written reason and all the pr
         if (!step.ok) continue;
         if (CLEARANCE_STATES[step.state].opensGate && !CLEARANCE_STATES[was.state].opensGate) {
           expect(move.evidence).not.toBe("");
-          if (move.event === "confirmed-clear") expect(missingProof(was.locks, move.detail.proofs)).toBeNull();
+          if (move.event === "confirmed-clear")
+            expect(missingProof(was.locks, move.detail.proofs, everFound(was))).toBeNull();
           if (move.event === "no-lock-possible") expect(lock.possible).toBe(false);
         }
         events.push({ ...move, id: i + 1, at: "2026-11-01T10:00:00.000Z", by: "A" });

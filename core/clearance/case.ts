@@ -169,11 +169,22 @@ export function stepClearance(was: ClearanceCase, move: ClearanceMove, lock: Loc
     return refuse("Write down how you know it (for example who signed out, and what the set-up showed)");
   if (move.event === "no-lock-possible" && lock.possible !== false) return refuse(lock.says);
   if (move.event === "confirmed-clear") {
-    const missing = missingProof(was.locks, move.detail?.proofs ?? []);
+    const missing = missingProof(was.locks, move.detail?.proofs ?? [], everFound(was));
     if (missing) return refuse(`Not confirmed yet. Still missing: ${missing}`);
   }
   return { ok: true, state, shutsGate: from.opensGate && !to.opensGate };
 }
+
+const FINDS: ReadonlySet<ClearanceEventKind> = new Set([
+  "found-account",
+  "found-managed",
+  "found-carrier-lock",
+  "removed-by-owner",
+  "lock-came-back",
+]);
+
+/** Whether an account or another lock was on a device at any time, as far as the case tells. */
+export const everFound = (was: ClearanceCase): boolean => was.counted.some(({ event }) => FINDS.has(event));
 
 /** Events that may happen now, in the order they are offered. */
 export function eventsFrom(was: ClearanceCase): ClearanceEventKind[] {

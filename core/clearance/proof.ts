@@ -8,12 +8,20 @@ export const LockKind = z.enum(["account", "organisation", "carrier"]);
 export type LockKind = z.infer<typeof LockKind>;
 
 /** What can show that a lock is gone. */
-export const Proof = z.enum(["signed-out", "set-up-clean", "maker-release", "organisation-release", "carrier-release"]);
+export const Proof = z.enum([
+  "signed-out",
+  "set-up-clean",
+  "set-up-as-new",
+  "maker-release",
+  "organisation-release",
+  "carrier-release",
+]);
 export type Proof = z.infer<typeof Proof>;
 
 export const PROOF_WORDS: Record<Proof, string> = {
   "signed-out": "Signed out on the device, by its owner",
   "set-up-clean": "Started anew: the set-up showed no earlier account",
+  "set-up-as-new": "Never signed in: set up as new to its end, no account was on it and none was asked for",
   "maker-release": "The maker released it in writing, on proof of purchase",
   "organisation-release": "The organisation released it in writing",
   "carrier-release": "The carrier released it in writing",
@@ -21,25 +29,33 @@ export const PROOF_WORDS: Record<Proof, string> = {
 
 /** For each lock the sets of proof that settle it: one whole set is enough. */
 export const SETTLED_BY: Record<LockKind, readonly (readonly Proof[])[]> = {
-  account: [["signed-out", "set-up-clean"], ["maker-release"]],
+  account: [["signed-out", "set-up-clean"], ["maker-release"], ["set-up-as-new"]],
   organisation: [["organisation-release"]],
   carrier: [["carrier-release"]],
 };
 
-/** Every proof that bears on these locks, in the order it is asked for. */
-export function proofsAsked(locks: readonly LockKind[]): Proof[] {
-  const bearing = new Set(locks.flatMap((lock) => SETTLED_BY[lock].flat()));
+/** Sets of proof that count: where a lock was ever found, nobody can say that there was never an account. */
+const setsFor = (lock: LockKind, everFound: boolean) =>
+  SETTLED_BY[lock].filter((set) => !(everFound && set.includes("set-up-as-new")));
+
+/**
+ * Every proof that bears on these locks, in the order it is asked for.
+ *
+ * @param everFound whether an account or another lock was found on the device at any time
+ */
+export function proofsAsked(locks: readonly LockKind[], everFound: boolean): Proof[] {
+  const bearing = new Set(locks.flatMap((lock) => setsFor(lock, everFound).flat()));
   return Proof.options.filter((proof) => bearing.has(proof));
 }
 
 /**
  * What is still missing before these locks count as settled, in words; null when nothing is.
  *
- * @example missingProof(["account"], ["signed-out"]) // "Started anew: the set-up showed no earlier account"
+ * @example missingProof(["account"], ["signed-out"], true) // "Started anew: the set-up showed no earlier account"
  */
-export function missingProof(locks: readonly LockKind[], given: readonly Proof[]): string | null {
+export function missingProof(locks: readonly LockKind[], given: readonly Proof[], everFound: boolean): string | null {
   for (const lock of locks) {
-    const sets = SETTLED_BY[lock];
+    const sets = setsFor(lock, everFound);
     if (sets.some((set) => set.every((proof) => given.includes(proof)))) continue;
     const nearest = [...sets].sort((a, b) => missing(a, given).length - missing(b, given).length)[0];
     const begun = nearest.some((proof) => given.includes(proof));

@@ -182,4 +182,9 @@ test("a form that is sent twice is taken once", async ({ app }) => {
   ).toBe(true);
   expect(places.size).toBe(1);
   expect(await (await fetch(`${app.url}/intake`)).text()).toContain(id);
+  // Gone back, and another name written into the same form: that is another wish.
+  body.set("title", `${id} second`);
+  const second = await send();
+  expect(second.status).toBe(302);
+  expect(second.headers.get("location")).not.toBe([...places][0]);
 });

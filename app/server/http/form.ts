@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { asking } from "./asking";
 import { db } from "./context";
 import { claimForm } from "./once";
@@ -45,7 +46,8 @@ export interface FormLimits {
 /**
  * Reads a form that was sent: only as many bytes as it may have, only as many fields, each only as long as suits it.
  *
- * A form that bears a mark is taken once: sent a second time it leads where it led the first time, and nothing is done.
+ * A form that bears a mark is taken once: sent a second time, with the same in it, it leads where it led the first time, and
+ * nothing is done.
  *
  * @throws Response 400, 409, 413 or 415, in words
  */
@@ -73,9 +75,11 @@ export async function readFormWithin(request: Request, limits: FormLimits): Prom
   const mark = form.get(MARK);
   form.delete(MARK);
   if (typeof mark === "string" && /^[\w:-]{8,80}$/.test(mark)) {
-    await claimForm(db(), mark, request);
+    // The same form with other words in it is another wish: somebody went back and wrote the next one.
+    const once = `${mark}.${createHash("sha256").update(bytes).digest("hex").slice(0, 32)}`;
+    await claimForm(db(), once, request);
     const here = asking.getStore();
-    if (here) here.once = mark;
+    if (here) here.once = once;
   }
   return form;
 }

@@ -12,7 +12,7 @@ import { DueText } from "~/app/ui/DueText";
 import { Notice } from "~/app/ui/Notice";
 import { UpshiftChart } from "~/app/ui/UpshiftChart";
 import { dateText, timeText } from "~/app/ui/words";
-import { CHANNEL_WORDS, eventsFrom } from "~/core/clearance/case";
+import { CHANNEL_WORDS, eventsFrom, everFound } from "~/core/clearance/case";
 import { CLEARANCE_EVENTS } from "~/core/clearance/events";
 import { PROOF_WORDS, proofsAsked } from "~/core/clearance/proof";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
@@ -44,7 +44,7 @@ export function loader({ params }: Route.LoaderArgs) {
       ...events.filter((e) => was.counted.some((c) => c.id === e.id)).map((e) => e.state),
     ],
     seen: was.newest,
-    proofs: proofsAsked(was.locks),
+    proofs: proofsAsked(was.locks, everFound(was)),
     lock: lockOf(device),
     due: openDues(db(), now(db())).find((d) => d.device.standing.id === standing.id)?.due ?? null,
     chart: smallChart(device),
