@@ -28,6 +28,24 @@ test("a form is read, with its files left as they are", async () => {
   });
 });
 
+test("the same form is the same, whatever its parts are separated by", async () => {
+  process.env.UPSHIFT_DB = ":memory:";
+  const send = (note: string) => {
+    const form = new FormData();
+    form.set("once", "mark-of-a-form-1");
+    form.set("note", note);
+    form.set("file", new File(["x"], "x.csv"));
+    return readForm(new Request("http://lane/x", { method: "POST", body: form }));
+  };
+  // No request is answered here: what was claimed is settled by hand.
+  const { db } = await import("./context");
+  await send("one");
+  db().exec("UPDATE form_seen SET ended = 1, leads_to = '/there'");
+  expect(await refusal(send("one"))).toBe(303);
+  expect(await refusal(send("another"))).toBe(200);
+  expect(db().prepare("SELECT count(*) FROM form_seen").pluck().get()).toBe(2);
+});
+
 test.each([
   ["JSON", '{"a":1}', "application/json", 415],
   ["XML", "<a/>", "text/xml", 415],

@@ -76,12 +76,22 @@ export async function readFormWithin(request: Request, limits: FormLimits): Prom
   form.delete(MARK);
   if (typeof mark === "string" && /^[\w:-]{8,80}$/.test(mark)) {
     // The same form with other words in it is another wish: somebody went back and wrote the next one.
-    const once = `${mark}.${createHash("sha256").update(bytes).digest("hex").slice(0, 32)}`;
+    const once = `${mark}.${await digestOfForm(form)}`;
     await claimForm(db(), once, request);
     const here = asking.getStore();
     if (here) here.once = once;
   }
   return form;
+}
+
+/** What is in a form, whatever its parts are separated by. */
+async function digestOfForm(form: FormData): Promise<string> {
+  const hash = createHash("sha256");
+  for (const [name, value] of form) {
+    hash.update(`${JSON.stringify(name)} ${typeof value === "string" ? JSON.stringify(value) : value.size}\n`);
+    if (typeof value !== "string") hash.update(new Uint8Array(await value.arrayBuffer()));
+  }
+  return hash.digest("hex").slice(0, 32);
 }
 
 /** The texts of a form by their field's name; files are left out. */
