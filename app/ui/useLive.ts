@@ -4,6 +4,26 @@ import { useRevalidator } from "react-router";
 /** News that come close together are asked for once, ms. */
 const GATHER = 500;
 
+/** How often it is looked whether somebody is still writing, ms. */
+const WAIT = 2000;
+
+/** Whether a form of the page holds something that was not sent yet, or a list is open for choosing. */
+function isBeingWritten(): boolean {
+  const fields = document.querySelectorAll<HTMLInputElement | HTMLTextAreaElement | HTMLSelectElement>(
+    "main form :is(input:not([type=hidden]), textarea, select)",
+  );
+  return [...fields].some((field) => {
+    if (field === document.activeElement && field.tagName !== "INPUT") return true;
+    if (field instanceof HTMLSelectElement) {
+      const chosen = [...field.options].findIndex((o) => o.defaultSelected);
+      return field.selectedIndex !== Math.max(0, chosen);
+    }
+    if (field instanceof HTMLInputElement && (field.type === "checkbox" || field.type === "radio"))
+      return field.checked !== field.defaultChecked;
+    return field.value !== field.defaultValue;
+  });
+}
+
 /**
  * Asks the page's loaders again whenever something was written on the lane; without scripts a reload does the same. Only
  * while the page is seen: a browser has few connections to one house, and many tabs.
@@ -23,7 +43,9 @@ export function useLive(on: boolean, revision: number) {
       source.onmessage = ({ data }) => {
         if (Number(data) === known.current) return;
         clearTimeout(timer);
-        timer = setTimeout(revalidate, GATHER);
+        // What somebody is just writing stays as it is: news wait until it was sent or taken back.
+        const tell = () => (isBeingWritten() ? setTimeout(tell, WAIT) : revalidate());
+        timer = setTimeout(tell, GATHER);
       };
     };
     const close = () => {
