@@ -242,7 +242,7 @@ export const COLUMNS = {
     "bande de base",
     "banda base",
   ],
-  "system.kind": ["running system", "system kind"],
+  "system.kind": ["system", "running system", "system kind"],
   "bootloader.locked": [
     "bootloader locked",
     "bootloader",
