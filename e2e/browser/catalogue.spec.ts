@@ -153,7 +153,8 @@ test("a pack: cut out, changed elsewhere and here, merged field by field, taken 
   leaf.unlock.waitingDays = 3;
   pack.images.push({ ...pack.images[0], id: "rom-for-fern", models: ["fern"], title: "Rom for fern" });
   // Here: the same keys, and something of its own.
-  await page.goto("/models/halvik-leaf/edit/flashing");
+  // Scripts are there before anything is typed: what is typed while they take the page over may be joined to what stood there.
+  await page.goto("/models/halvik-leaf/edit/flashing", { waitUntil: "networkidle" });
   await page.getByLabel("Keys to recovery").fill("Hold volume up for 10 s");
   await page.getByLabel("Keys to the bootloader").fill("Hold volume down for 10 s");
   await page.getByRole("button", { name: "Save" }).click();
