@@ -7,22 +7,18 @@ const GATHER = 500;
 /** How often it is looked whether somebody is still writing, ms. */
 const WAIT = 2000;
 
-/** Whether a form of the page holds something that was not sent yet, or a list is open for choosing. */
-function isBeingWritten(): boolean {
-  const fields = document.querySelectorAll<HTMLInputElement | HTMLTextAreaElement | HTMLSelectElement>(
-    "main form :is(input:not([type=hidden]), textarea, select)",
-  );
-  return [...fields].some((field) => {
-    if (field === document.activeElement && field.tagName !== "INPUT") return true;
-    if (field instanceof HTMLSelectElement) {
-      const chosen = [...field.options].findIndex((o) => o.defaultSelected);
-      return field.selectedIndex !== Math.max(0, chosen);
-    }
-    if (field instanceof HTMLInputElement && (field.type === "checkbox" || field.type === "radio"))
-      return field.checked !== field.defaultChecked;
-    return field.value !== field.defaultValue;
-  });
+/** Forms in which something was written since they were last sent. */
+const written = new Set<HTMLFormElement>();
+
+function noteWriting(event: Event) {
+  const form = event.target instanceof Element ? event.target.closest("form") : null;
+  if (!form) return;
+  if (event.type === "submit") written.delete(form);
+  else written.add(form);
 }
+
+/** Whether somebody is writing in a form of the page that was not sent yet. */
+const isBeingWritten = (): boolean => [...written].some((form) => form.isConnected);
 
 /**
  * Asks the page's loaders again whenever something was written on the lane; without scripts a reload does the same. Only
@@ -53,6 +49,7 @@ export function useLive(on: boolean, revision: number) {
       source = null;
     };
     const follow = () => (document.hidden ? close() : source === null && open());
+    for (const type of ["input", "submit"]) document.addEventListener(type, noteWriting, true);
     // Not at once: what the page itself needs goes first.
     const start = setTimeout(follow, 1500);
     document.addEventListener("visibilitychange", follow);
@@ -60,6 +57,7 @@ export function useLive(on: boolean, revision: number) {
       clearTimeout(start);
       clearTimeout(timer);
       document.removeEventListener("visibilitychange", follow);
+      for (const type of ["input", "submit"]) document.removeEventListener(type, noteWriting, true);
       close();
     };
   }, [on, revalidate]);
