@@ -14,8 +14,8 @@ import { currentValue } from "~/core/device/lookUp";
 import { listBatches, tagsOfImport } from "~/store/devices";
 import type { Route } from "./+types/route";
 
-/** Labels made at once: four sheets of the usual ones. */
-const MOST = 96;
+/** Labels made at once: two sheets of the usual ones. */
+const MOST = 48;
 
 export function loader({ request }: Route.LoaderArgs) {
   const url = new URL(request.url);
