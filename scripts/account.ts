@@ -3,6 +3,7 @@
 import { createInterface } from "node:readline";
 import { hashPassword, passwordProblem } from "~/app/server/access/password";
 import { dbFile } from "~/app/server/http/context";
+import { accountNameProblem } from "~/core/access/accountName";
 import { isRole, ROLES } from "~/core/access/roles";
 import { addAccount, changeAccount, findAccount, listAccounts } from "~/store/accounts";
 import { openStore } from "~/store/database";
@@ -27,8 +28,8 @@ const hand = { by: "the command line", at: new Date().toISOString() };
 if (act === "list") {
   for (const a of listAccounts(store)) console.log(`${a.name}\t${a.role}${a.closed ? "\tclosed" : ""}`);
 } else if (act === "add" || act === "password") {
-  if (!/^[\p{L}\p{N}][\p{L}\p{N} .'-]{1,59}$/u.test(name))
-    fail(`a name has 2 to 60 letters, digits, blanks and dashes\n${USAGE}`);
+  const unfit = accountNameProblem(name);
+  if (unfit) fail(`${unfit}\n${USAGE}`);
   const account = findAccount(store, name);
   if (act === "password" && !account) fail(`there is no account “${name}”`);
   if (act === "add" && !isRole(role)) fail(`there is no role “${role}”\n${USAGE}`);

@@ -1,5 +1,6 @@
 import type { Role } from "~/core/access/roles";
 import { change, type Hand, query, queryOne, type Store } from "./database";
+import { endSessionsOf } from "./sessions";
 import { inTransaction } from "./transaction";
 
 export interface AccountRow {
@@ -31,9 +32,6 @@ const note = change<{ name: string; what: string } & Hand>(`
 `);
 const notes = query<object, { name: string; what: string } & Hand>(`
   SELECT name, what, at, by FROM account_change ORDER BY id DESC LIMIT 30
-`);
-const endAll = change<{ account: number; at: string }>(`
-  UPDATE session SET ended = @at WHERE account = @account AND ended IS NULL
 `);
 
 /** Whether any account was ever made: from then on everybody signs in, also when all are closed. */
@@ -83,7 +81,7 @@ export function changeAccount(store: Store, id: number, wish: AccountChange, han
       reopen: "opened again",
     };
     note(store, { name: account.name, what: says[wish.what], ...hand });
-    endAll(store, { account: id, at: hand.at });
+    endSessionsOf(store, id, hand.at);
     return null;
   });
 }

@@ -4,6 +4,9 @@ import Database from "better-sqlite3";
 
 export type Store = Database.Database;
 
+/** How long a connection waits for another one's writing, ms. */
+export const BUSY_TIMEOUT = 5000;
+
 /** Folder of the numbered migrations; commands run in the project's root. */
 const MIGRATIONS = path.resolve("store/migrations");
 
@@ -18,7 +21,7 @@ export function openStore(file: string, migrations = MIGRATIONS): Store {
   store.pragma("journal_mode = WAL");
   store.pragma("synchronous = FULL");
   store.pragma("foreign_keys = ON");
-  store.pragma("busy_timeout = 5000");
+  store.pragma(`busy_timeout = ${BUSY_TIMEOUT}`);
   migrate(store, migrations);
   return store;
 }

@@ -26,8 +26,8 @@ const insert = change<Omit<SessionRow, "id"> & { digest: string }>(`
 `);
 const touch = change<{ id: number; seen: string }>(`UPDATE session SET seen = @seen WHERE id = @id`);
 const end = change<{ id: number; at: string }>(`UPDATE session SET ended = @at WHERE id = @id AND ended IS NULL`);
-const endOf = change<{ account: number; at: string; but: number }>(`
-  UPDATE session SET ended = @at WHERE account = @account AND ended IS NULL AND id <> @but
+const endOf = change<{ account: number; at: string }>(`
+  UPDATE session SET ended = @at WHERE account = @account AND ended IS NULL
 `);
 
 /** The session that a digest opens, if it is still open. */
@@ -37,9 +37,8 @@ export const addSession = (store: Store, session: Omit<SessionRow, "id"> & { dig
   insert(store, session);
 export const touchSession = (store: Store, id: number, seen: string) => touch(store, { id, seen });
 export const endSession = (store: Store, id: number, at: string) => end(store, { id, at });
-/** Ends all sessions of an account but one (0: all). */
-export const endSessionsOf = (store: Store, account: number, at: string, but: number) =>
-  endOf(store, { account, at, but });
+/** Ends all sessions of an account. */
+export const endSessionsOf = (store: Store, account: number, at: string) => endOf(store, { account, at });
 
 const invite = change<{ digest: string; name: string; role: Role; until: string; expires: string }>(`
   INSERT INTO invitation (digest, name, role, until, expires) VALUES (@digest, @name, @role, @until, @expires)

@@ -1,4 +1,4 @@
-import type { Store } from "./database";
+import { BUSY_TIMEOUT, type Store } from "./database";
 import { sealHistory } from "./seal";
 
 /**
@@ -18,4 +18,18 @@ export function inTransaction<R>(store: Store, work: () => R): R {
       return result;
     })
     .immediate();
+}
+
+/** Whether nobody is writing at this moment, asked without waiting. */
+export function mayWriteNow(store: Store): boolean {
+  store.pragma("busy_timeout = 0");
+  try {
+    store.exec("BEGIN IMMEDIATE; ROLLBACK");
+    return true;
+  } catch (error) {
+    if ((error as { code?: string }).code !== "SQLITE_BUSY") throw error;
+    return false;
+  } finally {
+    store.pragma(`busy_timeout = ${BUSY_TIMEOUT}`);
+  }
 }

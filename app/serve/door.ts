@@ -19,7 +19,7 @@ export interface Knock {
 }
 
 /** The name in a Host header, in lower case, without port and brackets; null when it is none. */
-export function hostName(host: string): string | null {
+function hostName(host: string): string | null {
   const found = /^(?:\[([0-9a-f:.]+)\]|([a-z0-9._-]+))(?::\d{1,5})?$/i.exec(host);
   return found ? (found[1] ?? found[2]).toLowerCase() : null;
 }
@@ -62,7 +62,7 @@ export function refusalAtDoor({ method, url, headers }: Knock, own: ReadonlySet<
 }
 
 /** Whether an address is where scripts report: they name no page, but a key. */
-export const isReport = (url: string): boolean => /^\/devices\/[^/?]+\/(report|packages-seen)(\.data)?(\?|$)/.test(url);
+const isReport = (url: string): boolean => /^\/devices\/[^/?]+\/(report|packages-seen)(\.data)?(\?|$)/.test(url);
 
 function isReadable(url: string): boolean {
   if (!url.startsWith("/")) return false;

@@ -58,9 +58,7 @@ async function makeApp(settings: ServeSettings) {
         { method: request.method, status: response.statusCode, ms: Math.round(performance.now() - from) },
         "answered",
       );
-    });
-    // A body that nobody wanted is read away, so that the answer gets through and the next request with it.
-    response.on("finish", () => {
+      // A body that nobody wanted is read away, so that the answer gets through and the next request with it.
       if (request.complete) return;
       request.removeAllListeners("data");
       request.resume();
@@ -74,7 +72,11 @@ async function makeApp(settings: ServeSettings) {
     log.error(error, "a request failed");
     if (response.headersSent) response.destroy();
     else
-      response.status(500).type("html").send(plainPage("Something went wrong on our side. Nothing was half-written"));
+      response
+        .set(HEADERS)
+        .status(500)
+        .type("html")
+        .send(plainPage("Something went wrong on our side. Nothing was half-written"));
   };
   app.use(broken);
   return app;

@@ -104,24 +104,22 @@ function readEntries(json: unknown): Pack | CatalogueProblem[] {
       (given as Record<string, unknown>)[kind] = [];
     }
   const problems: CatalogueProblem[] = [];
-  const note = (error: z.ZodError, before: string) => {
-    for (const issue of error.issues) {
-      const path = pathText(issue.path);
+  const note = (error: z.ZodError, before: readonly PropertyKey[]) => {
+    for (const { path, message } of error.issues)
       problems.push({
-        at: before ? `${before}${path && !path.startsWith("[") ? "." : ""}${path}` : path || "document",
-        says: issue.message.endsWith("received undefined") ? "This is missing" : issue.message,
+        at: pathText([...before, ...path]) || "document",
+        says: message.endsWith("received undefined") ? "This is missing" : message,
       });
-    }
   };
   const head = Pack.safeParse(given);
-  if (!head.success) note(head.error, "");
+  if (!head.success) note(head.error, []);
   const read: Record<string, unknown[]> = {};
   for (const [kind, list] of lists) {
     read[kind] = [];
     for (const [i, entry] of list.entries()) {
       const one = ENTRIES[kind].safeParse(entry);
       if (one.success) read[kind].push(one.data);
-      else note(one.error, `${kind}[${i}]`);
+      else note(one.error, [kind, i]);
       if (problems.length >= MOST_PROBLEMS) return problems.slice(0, MOST_PROBLEMS);
     }
   }

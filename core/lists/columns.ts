@@ -308,6 +308,13 @@ const BY_NAME = new Map<string, Column>(
 /** What a heading names by itself; null where it is no heading that is known. */
 export const columnOfHeading = (name: string): Column | null => BY_NAME.get(bare(name)) ?? null;
 
+/** The headings of columns as they are kept; one that is empty is named by its place. */
+export const nameColumns = (cells: readonly string[], width = cells.length): string[] =>
+  Array.from({ length: width }, (_, i) => (cells[i] ?? "").trim().slice(0, 80) || `column ${i + 1}`);
+
+/** Whether a column is named by its place only. */
+export const isUnnamed = (name: string): boolean => /^column \d+$/.test(name);
+
 /** Cells looked at when a column is guessed by what it holds. */
 const SAMPLE = 40;
 /** Share of the sample that must agree. */
@@ -374,5 +381,3 @@ export function guessColumns(
     return { column: found[0], by: "content" };
   });
 }
-
-const isUnnamed = (name: string) => /^column \d+$/.test(name);

@@ -1,8 +1,8 @@
-import { apiOf } from "~/core/android/releases";
 import { FACTS, type FactKey, type FactValue, readFactValue } from "~/core/device/fact";
 import { repairImei } from "~/core/device/repairImei";
-import { isNoNumber, isUnknown, normalSerial } from "~/core/device/serial";
-import { bareRelease, type Column, isFactColumn, type Mapping } from "./columns";
+import { isNoNumber, normalSerial } from "~/core/device/serial";
+import { type ColumnShape, meaningProblem, plainValue, shapeOf } from "./cellValue";
+import { type Column, isFactColumn, type Mapping } from "./columns";
 
 export interface CellProblem {
   /** Place of the cell in its row; -1 for the row as a whole. */
@@ -158,9 +158,9 @@ function judgeRow(
         break;
       default:
         if (isFactColumn(column)) {
-          const plain = plainValue(column, text, shapes?.[cell]);
-          const meant = plain === "" ? null : meaningProblem(column, plain, world.today);
+          const plain = plainValue(column, text, shapes[cell]);
           if (plain === "") return;
+          const meant = meaningProblem(column, plain, world.today);
           const read = readFactValue(column, plain);
           if (meant !== null) wrong(meant);
           else if (read.ok) facts.push({ key: column, value: read.value });
@@ -193,96 +193,6 @@ function judgeRow(
   return { line, problems, remarks, facts, earlier, choice, ...row };
 }
 
-/** How the cells of a column are written, told from all of them. */
-export interface ColumnShape {
-  /** Days with slashes: which comes first. */
-  readonly first?: "day" | "month";
-  /** Levels from 0 to 1. */
-  readonly fraction?: boolean;
-}
-
-/** Tells from a whole column how its cells are written; what no cell decides stays open. */
-function shapeOf(column: Column | null, rows: readonly RawRow[], place: number): ColumnShape {
-  if (column !== "build.patch" && column !== "battery.percent") return {};
-  const cells = rows.map((r) => (r.cells[place] ?? "").trim()).filter((c) => c !== "");
-  if (column === "battery.percent") {
-    const numbers = cells.map((c) => Number(c.replace(",", "."))).filter((n) => !Number.isNaN(n));
-    return numbers.length > 0 && numbers.every((n) => n >= 0 && n <= 1) && numbers.some((n) => n > 0 && n < 1)
-      ? { fraction: true }
-      : {};
-  }
-  const pairs = cells.map((c) => /^(\d{1,2})\/(\d{1,2})\/\d{4}$/.exec(c)).filter((m) => m !== null);
-  const day = pairs.some(([, a]) => Number(a) > 12);
-  const month = pairs.some(([, , b]) => Number(b) > 12);
-  return day === month ? {} : { first: day ? "day" : "month" };
-}
-
-const batteryOf = (number: string, percent: boolean, { fraction }: ColumnShape): string =>
-  fraction && !percent && /^[\d.]+$/.test(number) ? String(Number((Number(number) * 100).toFixed(2))) : number;
-
-const MONTHS: Readonly<Record<string, number>> = Object.fromEntries(
-  [
-    "jan january januar jänner janvier enero ene",
-    "feb february februar février fevrier fév febrero",
-    "mar march märz mrz mars marzo",
-    "apr april avril avr abril abr",
-    "may mai mayo",
-    "jun june juni juin junio",
-    "jul july juli juillet juil julio",
-    "aug august août aout agosto ago",
-    "sep sept september septembre septiembre",
-    "oct october okt oktober octobre octubre",
-    "nov november novembre noviembre",
-    "dec december dez dezember décembre decembre dic diciembre",
-  ].flatMap((words, i) => words.split(" ").map((word) => [word, i + 1] as const)),
-);
-
-const iso = (year: string, month: number | string, day: string) =>
-  [year, String(month).padStart(2, "0"), day.padStart(2, "0")].join("-");
-
-/** A day as people write it, as ISO; what can be read two ways stays as it is. */
-function dayOf(text: string, { first }: ColumnShape): string {
-  const dotted = /^(\d{1,2})\.\s?(\d{1,2})\.\s?(\d{4})$/.exec(text);
-  if (dotted) return iso(dotted[3], dotted[2], dotted[1]);
-  const slashed = /^(\d{1,2})\/(\d{1,2})\/(\d{4})$/.exec(text);
-  if (slashed) {
-    const [, a, b, year] = slashed;
-    if (first === "day" || (Number(a) > 12 && Number(b) <= 12)) return iso(year, b, a);
-    if (first === "month" || (Number(b) > 12 && Number(a) <= 12)) return iso(year, a, b);
-    return a === b ? iso(year, a, b) : text;
-  }
-  const turned = /^(\d{4})[./](\d{1,2})[./](\d{1,2})$/.exec(text);
-  if (turned) return iso(turned[1], turned[2], turned[3]);
-  const stamped = /^(\d{4}-\d\d-\d\d)[T ][\d:.Z+-]+$/.exec(text);
-  if (stamped) return stamped[1];
-  const words = /^(?:(\d{1,2})\.?\s+)?(\p{L}+)\.?\s+(?:(\d{1,2}),?\s+)?(\d{4})$/u.exec(text);
-  const month = words && MONTHS[words[2].toLowerCase()];
-  const day = words && (words[1] ?? words[3]);
-  return words && month && day ? iso(words[4], month, day) : text;
-}
-
-/** What a value means that has the right form: a real day, not to come; a release there is. Null where all is well. */
-function meaningProblem(column: Column & FactKey, value: string, today: string | undefined): string | null {
-  if (column === "build.patch") {
-    if (/^\d{1,2}\/\d{1,2}\/\d{4}$/.test(value))
-      return "Which number is the month? Write the day like 2023-08-05, here or in the whole column";
-    if (/^\d{4}-\d{2}$/.test(value)) return "The day is missing: write it like 2023-08-05, as Settings shows it";
-    const [y, m, d] = value.split("-").map(Number);
-    const date = new Date(Date.UTC(y, m - 1, d));
-    if (!/^\d{4}-\d{2}-\d{2}$/.test(value))
-      return `“${value.slice(0, 40)}” is no day that can be read. Write it like 2023-08-05`;
-    if (date.getUTCMonth() !== m - 1 || date.getUTCDate() !== d) return `There is no ${value} in the calendar`;
-    // Security patch levels begin in 2015 (Android security bulletins); the one of next month may be out already.
-    if (y < 2015) return `Security patches are dated since 2015; ${value} is older. Read it anew`;
-    if (today && date.getTime() > Date.parse(today) + 31 * 86_400_000) return `${value} is still to come. Read it anew`;
-  }
-  if (column === "android.release" && apiOf(value) === null)
-    return `There is no Android ${value.slice(0, 20)}. Write the version like 11 or 8.1`;
-  if (column === "battery.percent" && !/^\d{1,3}(\.\d+)?$/.test(value))
-    return `“${value.slice(0, 20)}” is no battery level. Write a number from 0 to 100`;
-  return null;
-}
-
 /** How many devices a line stands for: its column of quantities, or "3 x" before a name. */
 function quantityOf(cells: readonly string[], column: number): number {
   const said = column >= 0 ? /^\s*(\d{1,4})\s*(x|pcs|stk|stück)?\s*$/i.exec(cells[column] ?? "") : null;
@@ -301,35 +211,6 @@ export const quantityColumn = (header: readonly string[]): number =>
       h.trim(),
     ),
   );
-
-const YES = new Set(["ja", "oui", "sí", "si", "x", "✓", "locked", "gesperrt"]);
-const NO = new Set(["nein", "non", "no", "unlocked", "offen", "entsperrt"]);
-
-/**
- * A cell as spreadsheets write it, turned into what a fact looks like: decimal commas, percent signs, "Android 11.0", days
- * with dots, yes and no in other words. A day with slashes is left as it is, and so refused: which number is the month
- * can't be told.
- *
- * @example plainValue("battery.percent", "71,5 %") // "71.5"
- */
-export function plainValue(column: Column & FactKey, text: string, shape: ColumnShape = {}): string {
-  if (isUnknown(text)) return "";
-  const lower = text.toLowerCase();
-  switch (column) {
-    case "android.release":
-      return bareRelease(text);
-    case "battery.percent":
-      return batteryOf(text.replace(/\s*%$/, "").replace(/^(\d+),(\d{1,4})$/, "$1.$2"), text.includes("%"), shape);
-    case "build.patch":
-      return dayOf(text, shape);
-    case "bootloader.locked":
-      return YES.has(lower) ? "yes" : NO.has(lower) ? "no" : text;
-    case "slot.current":
-      return lower.replace(/^_/, "");
-    default:
-      return text;
-  }
-}
 
 /** True for a text that can be a tag: it stands in addresses and file names. */
 export function isTag(text: string): boolean {

@@ -1,4 +1,4 @@
-import { type Column, columnOfHeading } from "./columns";
+import { type Column, columnOfHeading, nameColumns } from "./columns";
 
 export interface Line {
   readonly line: number;
@@ -31,7 +31,12 @@ export function findTable(lines: readonly Line[], wanted?: number): FoundTable {
   if (at < 0) {
     const width = Math.max(0, ...filled.slice(0, 200).map((l) => l.cells.length));
     remarks.push("The list has no heading: say what each column holds");
-    return { heading: null, header: named([], width), body: withoutTotals(filled, remarks), remarks };
+    return {
+      heading: null,
+      header: nameColumns([], Math.max(1, width)),
+      body: withoutTotals(filled, remarks),
+      remarks,
+    };
   }
   const head = filled[at];
   if (at > 0)
@@ -57,7 +62,7 @@ export function findTable(lines: readonly Line[], wanted?: number): FoundTable {
     rest.filter((l) => !isRuler(l) && !repeats(l, head)),
     remarks,
   );
-  return { heading: head.line, header: named(header, header.length), body, remarks };
+  return { heading: head.line, header: nameColumns(header.map((name) => name.replace(/\s+/g, " "))), body, remarks };
 }
 
 /** The line with most headings that are known: the first of them; -1 where the first line holds no names but values. */
@@ -120,12 +125,6 @@ function withoutTotals(lines: readonly Line[], remarks: string[]): readonly Line
     );
   return totals.length ? lines.filter((l) => !isTotal(l)) : lines;
 }
-
-const named = (header: readonly string[], width: number) =>
-  Array.from(
-    { length: Math.max(1, width) },
-    (_, i) => (header[i] ?? "").trim().replace(/\s+/g, " ").slice(0, 80) || `column ${i + 1}`,
-  );
 
 const shown = (l: Line) =>
   l.cells

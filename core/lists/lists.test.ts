@@ -1,8 +1,9 @@
 import { parse } from "csv-parse/sync";
 import { stringify } from "csv-stringify/sync";
 import fc from "fast-check";
+import { plainValue } from "./cellValue";
 import { COLUMNS, guessColumns } from "./columns";
-import { type Earlier, judgeRows, type ListWorld, plainValue } from "./deviceList";
+import { type Earlier, judgeRows, type ListWorld } from "./deviceList";
 import { MAX_LIST_ROWS } from "./limits";
 import { decodeList, readCsv } from "./table";
 

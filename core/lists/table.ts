@@ -1,5 +1,6 @@
 import { parse } from "csv-parse/sync";
 import iconv from "iconv-lite";
+import { isUnnamed, nameColumns } from "./columns";
 import { findTable, type Line } from "./findTable";
 import { MAX_LIST_BYTES, MAX_LIST_ROWS } from "./limits";
 import { type Found, type Reading, SEPARATORS, type Separator } from "./reading";
@@ -231,12 +232,8 @@ export function tableOf(
   if (body.length === 0) return refuse("There is a header and no device under it. Add at least one line");
   if (body.length > maxRows)
     return refuse(`The list has more than ${maxRows.toLocaleString("en")} rows. Split it. Nothing was taken in`);
-  const header = head.cells.map((name, i) => name.trim().slice(0, 80) || `column ${i + 1}`);
-  while (
-    header.length > 1 &&
-    /^column \d+$/.test(header.at(-1) ?? "") &&
-    body.every((r) => !r.cells[header.length - 1])
-  )
+  const header = nameColumns(head.cells);
+  while (header.length > 1 && isUnnamed(header.at(-1) ?? "") && body.every((r) => !r.cells[header.length - 1]))
     header.pop();
   return { ok: true, header, rows: body.map(({ line, cells }) => ({ line, cells: cells.map(cellText) })), remarks };
 }

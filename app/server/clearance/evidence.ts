@@ -64,7 +64,7 @@ export async function keepEvidence(
 /** Writes beside and renames: a power cut leaves no half file under the digest. */
 function writeWhole(place: string, bytes: Uint8Array) {
   // A file under its digest that is not what the digest says is half of one: it is written anew.
-  if (fs.existsSync(place) && isWhole(place)) return;
+  if (readWhole(place)) return;
   fs.mkdirSync(path.dirname(place), { recursive: true });
   const beside = `${place}.${process.pid}.part`;
   const handle = fs.openSync(beside, "w", 0o600);
@@ -81,13 +81,16 @@ function writeWhole(place: string, bytes: Uint8Array) {
   fs.renameSync(beside, place);
 }
 
-const isWhole = (place: string): boolean =>
-  createHash("sha256").update(fs.readFileSync(place)).digest("hex") === path.basename(place);
+/** The bytes under a digest; null where there are none, or they are not what the digest says. */
+function readWhole(place: string): Uint8Array | null {
+  if (!fs.existsSync(place)) return null;
+  const bytes = fs.readFileSync(place);
+  return createHash("sha256").update(bytes).digest("hex") === path.basename(place) ? bytes : null;
+}
 
 /** The bytes of a file of evidence; null when it was taken away, is not on the disk any more, or is not what it was. */
 export function readEvidence(folder: string, evidence: EvidenceRow): Uint8Array | null {
-  const place = placeOf(folder, evidence.digest);
-  return evidence.removed || !fs.existsSync(place) || !isWhole(place) ? null : fs.readFileSync(place);
+  return evidence.removed ? null : readWhole(placeOf(folder, evidence.digest));
 }
 
 /** Takes a file away for good; that it was there, with its digest, stays in the history. */

@@ -3,6 +3,7 @@ import { stringifySetCookie } from "cookie";
 import { type Guest, guestOf, PERSON_COOKIE } from "~/app/server/access/guest";
 import { type Hand, openStore, type Store } from "~/store/database";
 import { now } from "./clock";
+import { refused } from "./refused";
 
 let store: Store | null = null;
 
@@ -49,10 +50,4 @@ export function handOf(request: Request): Hand {
 }
 
 /** A page that is not there, in words. */
-export function notFound(says: string): Response {
-  return new Response(says, {
-    status: 404,
-    statusText: "Not found",
-    headers: { "content-type": "text/plain; charset=utf-8" },
-  });
-}
+export const notFound = (says: string): Response => refused(404, says);

@@ -3,7 +3,7 @@ import type { MiddlewareFunction } from "react-router";
 import { mayDo, OPEN_PATTERNS } from "~/core/access/roles";
 import { hasAccounts } from "~/store/accounts";
 import type { Store } from "~/store/database";
-import { inTransaction } from "~/store/transaction";
+import { inTransaction, mayWriteNow } from "~/store/transaction";
 import { asking } from "./asking";
 import { db, guestAt } from "./context";
 import { leadOn } from "./leadOn";
@@ -21,9 +21,11 @@ export const guard: MiddlewareFunction<Response> = async ({ request, pattern }, 
     if (request.method === "POST") await turnToWrite(db());
     const response = await next();
     const here = asking.getStore();
-    if (here?.once) settleForm(db(), here.once, response.status, here.leadsTo);
-    // What was appended by single statements is sealed with the request.
-    if (request.method === "POST") inTransaction(db(), () => {});
+    // One transaction, also where no form is settled: it seals what was appended by single statements.
+    if (request.method === "POST")
+      inTransaction(db(), () => {
+        if (here?.once) settleForm(db(), here.once, response.status, here.leadsTo);
+      });
     if (!response.headers.has("content-security-policy"))
       response.headers.set("content-security-policy", "default-src 'none'; frame-ancestors 'none'");
     return response;
@@ -58,15 +60,7 @@ function letIn(request: Request, pattern: string) {
  */
 export async function turnToWrite(store: Store, patience = PATIENCE) {
   for (let waited = 0; waited < patience; waited += 20) {
-    store.pragma("busy_timeout = 0");
-    try {
-      store.exec("BEGIN IMMEDIATE; ROLLBACK");
-      return;
-    } catch (error) {
-      if ((error as { code?: string }).code !== "SQLITE_BUSY") throw error;
-    } finally {
-      store.pragma("busy_timeout = 5000");
-    }
+    if (mayWriteNow(store)) return;
     await pause(20);
   }
   throw refused(503, "Something long is being written. Nothing of yours was changed: try again in a moment");

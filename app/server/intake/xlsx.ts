@@ -1,4 +1,4 @@
-import type { CellObject, Range, WorkSheet } from "@e965/xlsx";
+import type { CellAddress, CellObject, Range, WorkSheet } from "@e965/xlsx";
 import { Unzip, UnzipInflate } from "fflate";
 import { columnOfHeading } from "~/core/lists/columns";
 import { MAX_LIST_BYTES, MAX_LIST_ROWS } from "~/core/lists/limits";
@@ -101,9 +101,9 @@ async function readSheets(bytes: Uint8Array, reading: Reading, remarks: string[]
   const hidden = new Set((book.Workbook?.Sheets ?? []).flatMap((s, i) => (s.Hidden ? [book.SheetNames[i]] : [])));
   const filled = book.SheetNames.filter((name) => book.Sheets[name]?.["!ref"]);
   const shown = filled.filter((name) => !hidden.has(name));
-  const candidates = (shown.length ? shown : filled).map((name) => ({ name, ...linesOf(book.Sheets[name]) }));
-  const wanted = reading.sheet === undefined ? undefined : filled.find((name) => name === reading.sheet);
-  const sheet = wanted ? { name: wanted, ...linesOf(book.Sheets[wanted]) } : bestOf(candidates);
+  const wanted = filled.filter((name) => name === reading.sheet);
+  const candidates = [wanted, shown, filled].find((names) => names.length > 0) ?? [];
+  const sheet = bestOf(candidates.map((name) => ({ name, ...linesOf(book.Sheets[name], Sheets.utils) })));
   if (!sheet) return listOf([], undefined, remarks);
   if (sheet.lines.length > MAX_LIST_ROWS + 1)
     return refuse(`The sheet has more than ${MAX_LIST_ROWS.toLocaleString("en")} rows. Split it. Nothing was taken in`);
@@ -128,28 +128,29 @@ function bestOf(sheets: readonly SheetLines[]): SheetLines | undefined {
   const rank = (s: SheetLines) =>
     Math.max(0, ...s.lines.slice(0, 40).map((l) => l.cells.filter((c) => columnOfHeading(c) !== null).length)) +
     (s.lines.length > 1 ? 0.5 : 0);
-  return sheets
-    .map((s) => [rank(s), s] as const)
-    .reduce<readonly [number, SheetLines] | undefined>(
-      (best, one) => (best === undefined || one[0] > best[0] ? one : best),
-      undefined,
-    )?.[1];
+  const ranks = sheets.map(rank);
+  return sheets[ranks.indexOf(Math.max(...ranks))];
 }
 
-function linesOf(sheet: WorkSheet): Omit<SheetLines, "name"> {
-  const [from, to] = String(sheet["!ref"]).split(":").map(place);
-  const merged = sheet["!merges"] ?? [];
-  const down = carriedDown(merged, sheet);
+/** How the package writes the address of a cell, and reads that of a range. */
+interface Addresses {
+  readonly encode_cell: (cell: CellAddress) => string;
+  readonly decode_range: (range: string) => Range;
+}
+
+function linesOf(sheet: WorkSheet, addresses: Addresses): Omit<SheetLines, "name"> {
+  const { s: from, e: to } = addresses.decode_range(String(sheet["!ref"]));
+  const down = carriedDown(sheet, addresses);
   const lines: { line: number; cells: string[] }[] = [];
   const hiddenRows: number[] = [];
   let formulas = 0;
   let errors = 0;
   let carried = 0;
-  const last = Math.min(to?.c ?? from.c, MAX_COLUMNS - 1);
-  for (let r = from.r; r <= (to?.r ?? from.r); r++) {
+  const last = Math.min(to.c, MAX_COLUMNS - 1);
+  for (let r = from.r; r <= to.r; r++) {
     const cells: string[] = [];
     for (let c = 0; c <= last; c++) {
-      const cell: CellObject | undefined = sheet[`${letters(c)}${r + 1}`];
+      const cell: CellObject | undefined = sheet[addresses.encode_cell({ r, c })];
       if (cell?.f !== undefined) formulas++;
       let text = cell ? textOf(cell) : "";
       if (cell?.t === "e" || /^#(N\/A|REF!|VALUE!|NAME\?|NUM!|NULL!|DIV\/0!)$/.test(text)) {
@@ -182,22 +183,14 @@ function linesOf(sheet: WorkSheet): Omit<SheetLines, "name"> {
 }
 
 /** For each cell below the first of a merged column: the cell whose value it has. What is merged sideways is a title. */
-function carriedDown(merged: readonly Range[], sheet: WorkSheet): ReadonlyMap<string, CellObject> {
+function carriedDown(sheet: WorkSheet, { encode_cell }: Addresses): ReadonlyMap<string, CellObject> {
   const down = new Map<string, CellObject>();
-  for (const { s, e } of merged.slice(0, 50_000)) {
-    const cell: CellObject | undefined = sheet[`${letters(s.c)}${s.r + 1}`];
+  for (const { s, e } of (sheet["!merges"] ?? []).slice(0, 50_000)) {
+    const cell: CellObject | undefined = sheet[encode_cell(s)];
     if (!cell || s.c !== e.c) continue;
     for (let r = s.r + 1; r <= Math.min(e.r, s.r + MAX_LIST_ROWS); r++) down.set(`${r} ${s.c}`, cell);
   }
   return down;
-}
-
-const letters = (column: number): string =>
-  column < 26 ? String.fromCharCode(65 + column) : letters(Math.floor(column / 26) - 1) + letters(column % 26);
-
-function place(address: string): { r: number; c: number } {
-  const [, name = "A", row = "1"] = /^([A-Z]+)(\d+)$/.exec(address) ?? [];
-  return { r: Number(row) - 1, c: [...name].reduce((sum, l) => sum * 26 + l.charCodeAt(0) - 64, 0) - 1 };
 }
 
 /** A cell as a person sees it, but numbers whole and days as ISO dates. */

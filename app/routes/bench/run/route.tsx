@@ -41,7 +41,8 @@ export function loader({ params, request }: Route.LoaderArgs) {
   const { planned, way, run, stale } = acceptedOf(db(), standing);
   const sheet = runbookOf(db(), standing.tag);
   const runbook = sheet.ok ? sheet.runbook : null;
-  const position = run ? positionOf(stepsOf(db(), run.run), run.steps) : null;
+  const written = run ? stepsOf(db(), run.run) : [];
+  const position = run ? positionOf(written, run.steps) : null;
   const step = runbook && position && !position.finished ? runbook.steps[position.place] : null;
   const clearance = CLEARANCE_STATES[standing.clearance];
   const words = run && position?.wrong ? lastWords(db(), run.run, position.place) : "";
@@ -66,7 +67,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
     hand:
       run && position
         ? otherHand(
-            inHand(stepsOf(db(), run.run), { done: position.place, steps: run.steps }, now(db()).toISOString()),
+            inHand(written, { done: position.place, steps: run.steps }, now(db()).toISOString()),
             personOf(request),
           )
         : null,

@@ -36,7 +36,7 @@ export async function action({ request }: Route.ActionArgs) {
   const gone = { headers: { "set-cookie": sessionCookie(request, null, 0) } };
   const act = form.get("act");
   if (act === "everywhere" && guest.account !== null) {
-    endSessionsOf(db(), guest.account, at.toISOString(), 0);
+    endSessionsOf(db(), guest.account, at.toISOString());
     return leadOn("/sign-in", gone);
   }
   if (act === "password" && guest.account !== null) {

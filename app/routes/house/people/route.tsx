@@ -12,8 +12,9 @@ import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { timeText } from "~/app/ui/words";
+import { accountNameProblem } from "~/core/access/accountName";
 import { isRole, ROLE_WORDS, ROLES } from "~/core/access/roles";
-import { accountHistory, addAccount, changeAccount, hasAccounts, listAccounts } from "~/store/accounts";
+import { accountById, accountHistory, addAccount, changeAccount, hasAccounts, listAccounts } from "~/store/accounts";
 import { addInvitation, endSession, listSessions } from "~/store/sessions";
 import type { Route } from "./+types/route";
 
@@ -44,37 +45,33 @@ export async function action({ request }: Route.ActionArgs) {
   const refuse = (says: string, status = 400) => data({ says, name: text("name"), code: null }, { status });
   const id = Number(form.get("id"));
   const password = String(form.get("password") ?? "");
-  switch (text("act")) {
+  const ended = (wrong: string | null) => (wrong ? refuse(wrong, 409) : leadOn("/people"));
+  const act = text("act");
+  switch (act) {
     case "add": {
       const name = text("name");
-      if (!/^[\p{L}\p{N}][\p{L}\p{N} .'-]{1,59}$/u.test(name))
-        return refuse("A name has 2 to 60 letters, digits, blanks and dashes");
+      const unfit = accountNameProblem(name);
+      if (unfit) return refuse(unfit);
       // The first one must be able to make the others.
       const role = hasAccounts(store) ? text("role") : "coordinator";
       if (!isRole(role)) return refuse("Choose a role");
       const problem = passwordProblem(password, name);
       if (problem) return refuse(problem);
-      const wrong = addAccount(store, { name, role, password: await hashPassword(password) }, hand);
-      return wrong ? refuse(wrong, 409) : leadOn("/people");
+      return ended(addAccount(store, { name, role, password: await hashPassword(password) }, hand));
     }
     case "role": {
       const role = text("role");
       if (!isRole(role)) return refuse("Choose a role");
-      const wrong = changeAccount(store, id, { what: "role", role }, hand);
-      return wrong ? refuse(wrong, 409) : leadOn("/people");
+      return ended(changeAccount(store, id, { what: "role", role }, hand));
     }
     case "password": {
-      const account = listAccounts(store).find((a) => a.id === id);
-      const problem = passwordProblem(password, account?.name ?? "");
+      const problem = passwordProblem(password, accountById(store, id)?.name ?? "");
       if (problem) return refuse(problem);
-      const wrong = changeAccount(store, id, { what: "password", password: await hashPassword(password) }, hand);
-      return wrong ? refuse(wrong, 409) : leadOn("/people");
+      return ended(changeAccount(store, id, { what: "password", password: await hashPassword(password) }, hand));
     }
     case "close":
-    case "reopen": {
-      const wrong = changeAccount(store, id, { what: text("act") === "close" ? "close" : "reopen" }, hand);
-      return wrong ? refuse(wrong, 409) : leadOn("/people");
-    }
+    case "reopen":
+      return ended(changeAccount(store, id, { what: act }, hand));
     case "end":
       endSession(store, id, hand.at);
       return leadOn("/people");
@@ -188,8 +185,7 @@ export default function People({ loaderData, actionData }: Route.ComponentProps)
                       <span className="hint">{a.closed && `closed ${timeText(a.closed)}`}</span>
                     </td>
                     <td>
-                      <Form method="post" className="flex gap-2">
-                        <input type="hidden" name="id" value={a.id} />
+                      <OnRow id={a.id}>
                         <select name="role" defaultValue={a.role} aria-label={`Role of ${a.name}`} className="field">
                           {ROLES.map((r) => (
                             <option key={r}>{r}</option>
@@ -198,11 +194,10 @@ export default function People({ loaderData, actionData }: Route.ComponentProps)
                         <button type="submit" name="act" value="role" className="btn">
                           Set
                         </button>
-                      </Form>
+                      </OnRow>
                     </td>
                     <td>
-                      <Form method="post" className="flex gap-2">
-                        <input type="hidden" name="id" value={a.id} />
+                      <OnRow id={a.id}>
                         <input
                           name="password"
                           type="password"
@@ -214,15 +209,14 @@ export default function People({ loaderData, actionData }: Route.ComponentProps)
                         <button type="submit" name="act" value="password" className="btn">
                           Set
                         </button>
-                      </Form>
+                      </OnRow>
                     </td>
                     <td>
-                      <Form method="post">
-                        <input type="hidden" name="id" value={a.id} />
+                      <OnRow id={a.id}>
                         <button type="submit" name="act" value={a.closed ? "reopen" : "close"} className="btn">
                           {a.closed ? "Open again" : "Close"}
                         </button>
-                      </Form>
+                      </OnRow>
                     </td>
                   </tr>
                 ))}
@@ -247,12 +241,11 @@ export default function People({ loaderData, actionData }: Route.ComponentProps)
                     last seen {timeText(s.seen)}, until {timeText(s.expires)}
                   </td>
                   <td>
-                    <Form method="post">
-                      <input type="hidden" name="id" value={s.id} />
+                    <OnRow id={s.id}>
                       <button type="submit" name="act" value="end" className="btn">
                         Sign out<span className="sr-only"> {s.name}</span>
                       </button>
-                    </Form>
+                    </OnRow>
                   </td>
                 </tr>
               ))}
@@ -276,5 +269,15 @@ export default function People({ loaderData, actionData }: Route.ComponentProps)
         </section>
       )}
     </>
+  );
+}
+
+/** A form on a row of a table: what is done is done to the entry of that row. */
+function OnRow({ id, children }: { id: number; children: React.ReactNode }) {
+  return (
+    <Form method="post" className="flex gap-2">
+      <input type="hidden" name="id" value={id} />
+      {children}
+    </Form>
   );
 }
