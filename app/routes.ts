@@ -80,6 +80,7 @@ export default [
   route("search", "routes/house/search/route.tsx"),
   route("clock", "routes/house/clock/route.tsx"),
   route("person", "routes/house/person/route.tsx"),
+  route("benches", "routes/house/benches/route.tsx"),
   route("people", "routes/house/people/route.tsx"),
   route("account", "routes/house/account/route.tsx"),
   route("sign-in", "routes/house/sign-in/route.tsx"),

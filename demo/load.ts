@@ -11,6 +11,7 @@ import { indexCatalogue } from "~/core/upgrade/catalogueIndex";
 import { planDevice } from "~/core/upgrade/plan";
 import { restsOn } from "~/core/upgrade/restsOn";
 import { setAside } from "~/store/aside";
+import { addBench } from "~/store/benches";
 import { appendChecks, endCheckout } from "~/store/checkouts";
 import { appendClearance, clearanceEvents } from "~/store/clearance";
 import type { Hand, Store } from "~/store/database";
@@ -61,6 +62,7 @@ export function loadDemo(store: Store) {
     loadPack(store, demoCatalogue(), opening, "Demo catalogue");
     const { organisation, letterFrom, collectionPoint } = scenario;
     savePolicy(store, { ...DEFAULT_POLICY, organisation, letterFrom, collectionPoint }, 0, opening);
+    for (const bench of scenario.benches) addBench(store, bench, opening);
     for (const [name, contact] of Object.entries(scenario.donors)) saveDonor(store, name, contact, 0, opening);
     for (const { donors, ...batch } of scenario.batches) addBatch(store, { ...batch, note: donors });
     scenario.devices.forEach((d, i) => {

@@ -6,6 +6,7 @@ import { ClearanceEventKind } from "~/core/clearance/events";
 import { ClearanceState } from "~/core/clearance/states";
 import { DangerKind } from "~/core/device/danger";
 import { type Fact, type FactKey, readFactValue } from "~/core/device/fact";
+import { BenchFields } from "~/core/lane/bench";
 import { Contact } from "~/store/donors";
 import { DEMO_DATA } from "./catalogue";
 
@@ -47,6 +48,7 @@ export const Scenario = z.object({
   town: z.string(),
   organisation: z.string(),
   people: z.array(z.string()),
+  benches: z.array(BenchFields),
   /** When the demo's clock stands as it opens. */
   clock: z.iso.datetime(),
   letterFrom: z.email(),

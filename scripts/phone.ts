@@ -12,7 +12,7 @@ import { findStanding } from "~/store/devices";
 import { factsOf } from "~/store/facts";
 
 const USAGE =
-  "npm run phone -- --device TAG [--db FILE] | --state FILE.json  [--fastboot-port N] [--adb-port N] [--hands-port N --flasher-port N] [--report FILE.json] [--print-state]";
+  "npm run phone -- --device TAG [--db FILE] | --state FILE.json  [--fastboot-port N] [--adb-port N] [--hands-port N --flasher-port N] [--card FILE] [--stick FILE] [--report FILE.json] [--print-state]";
 
 function stop(says: string): never {
   console.error(`phone: ${says}`);
@@ -30,6 +30,9 @@ function options() {
         "adb-port": { type: "string", default: "5555" },
         "hands-port": { type: "string", default: "5556" },
         "flasher-port": { type: "string", default: "5557" },
+        // Files of the card and the stick that lie beside the phone, as the script wrote them.
+        card: { type: "string" },
+        stick: { type: "string" },
         report: { type: "string" },
         "print-state": { type: "boolean", default: false },
         help: { type: "boolean", default: false },
@@ -89,6 +92,11 @@ const state = values.state
   : values.device
     ? fromDatabase(values.device, values.db as string)
     : stop(USAGE);
+if (values.card) {
+  if (!state.card) stop(`${state.tag} has no slot for a card`);
+  else state.card.image = values.card;
+}
+if (values.stick) state.stick = values.stick;
 if (values["print-state"]) {
   console.log(JSON.stringify(state, null, 2));
   process.exit(0);
@@ -109,7 +117,7 @@ process.on("SIGINT", finish);
 phone.start().then(
   () =>
     console.log(
-      `Phone ${state.tag} (${state.codename}) is on.\n  FASTBOOT="fastboot -s tcp:127.0.0.1:${port("fastboot-port")}"\n  ADB="adb -s 127.0.0.1:${port("adb-port")}"\n  PHONE_HANDS=http://127.0.0.1:${port("hands-port")}${state.download ? `\n  npm run flasher -- --device 127.0.0.1:${port("flasher-port")}` : ""}\nStop it with Ctrl-C.`,
+      `Phone ${state.tag} (${state.codename}) is on.\n  FASTBOOT="fastboot -s tcp:127.0.0.1:${port("fastboot-port")}"\n  ADB="adb -s 127.0.0.1:${port("adb-port")}"\n  PHONE_HANDS=http://127.0.0.1:${port("hands-port")}${state.download || state.loader ? `\n  npm run flasher -- --device 127.0.0.1:${port("flasher-port")}${state.loader ? ` --kept kept/${state.tag}` : ""}` : ""}\nStop it with Ctrl-C.`,
     ),
   (error) => stop(`the ports can't be opened: ${(error as Error).message}`),
 );

@@ -28,6 +28,8 @@ export const HISTORY = {
   pack_said: ["id", "take", "kind", "entry", "doc"],
   identity_copy: ["id", "device", "run", "partition", "file", "bytes", "sha256", "at", "by"],
   package_seen: ["id", "device", "list", "name", "outcome", "at", "by"],
+  bench_change: ["id", "bench", "doc", "at", "by"],
+  run_bench: ["id", "run", "bench", "at", "by"],
   account_change: ["id", "name", "what", "at", "by"],
   shown_number: ["id", "device", "what", "at", "by"],
 } as const satisfies Record<string, readonly string[]>;

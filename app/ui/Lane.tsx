@@ -21,6 +21,7 @@ export const LIBRARY = [
   { to: "/floors", name: "App floors" },
   { to: "/catalogue", name: "Import, export" },
   { to: "/policy", name: "House policy" },
+  { to: "/benches", name: "Benches" },
   { to: "/people", name: "People" },
 ];
 

@@ -67,7 +67,10 @@ const GROUPS: readonly (readonly [Access, readonly string[]])[] = [
   ],
   [readBy(ALL, HANDS), ["/devices/:tag"]],
   [readBy(ALL, ALL), ["/account"]],
-  [only(LEADS), ["/people", "/catalogue", "/catalogue/packs/:id", "/policy", "/models/new", "/models/:id/edit/:part"]],
+  [
+    only(LEADS),
+    ["/people", "/benches", "/catalogue", "/catalogue/packs/:id", "/policy", "/models/new", "/models/:id/edit/:part"],
+  ],
   [
     only(LEADS),
     ["/images/new", "/images/:id/edit/:part", "/floors/new", "/floors/:id/edit", "/floors/:id/apps", "/person"],

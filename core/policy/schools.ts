@@ -174,7 +174,7 @@ export const SCHOOLS = {
       { value: "none", says: "neither: only what a device does by itself" },
     ],
     default: "computer",
-    why: "a computer takes every way; a second phone runs the same commands and asks to be allowed again after every restart; without either, updates, resets and cards are left.",
+    why: "a computer takes every way; a second phone runs the same commands and asks to be allowed again after every restart; without either, updates, resets and cards are left. Benches that are written down (Benches) say it for themselves.",
   }),
   cleaning: school({
     question: "Cleaning the stock system",

@@ -215,7 +215,7 @@ keep_board() {
   for row in "$@"; do
     kept_name=$kb_prefix-$row.img
     kept=$KEEP/$TAG/$kept_name
-    [ -s "$kept" ] || stop "The dump is cut short: $kept_name is missing or empty. $kb_otherwise"
+    [ -s "$kept" ] || stop "The dump is cut short: $kept is missing or empty. $kb_otherwise"
     kept_sum=$(sha256sum <"$kept" | cut -d ' ' -f 1)
     value "identity.$row" "$kept_name $(($(wc -c <"$kept"))) $kept_sum"
   done

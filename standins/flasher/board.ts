@@ -55,7 +55,7 @@ export async function runRows(asked: AskedRows, place: FlasherPlace): Promise<Ra
 /** Dumps every row but user data, and the list, into the folder of what is kept. */
 export async function runDump({ prefix }: AskedDump, place: FlasherPlace): Promise<Ran> {
   const lines: string[] = [];
-  if (!place.kept) return failed(lines, "no folder for dumps was named");
+  if (!place.kept) return failed(lines, "no folder for dumps was named: start it with --kept DIR");
   const line = await loaderAt(place);
   if (typeof line === "string") return failed(lines, line);
   try {

@@ -6,6 +6,7 @@ import { type IdentityCopy, notKept } from "~/core/runbook/identityCopy";
 import { type PackageSeen, seenInList } from "~/core/runbook/packagesSeen";
 import { factsMade, makesAt, makesAtStop } from "~/core/runbook/progress";
 import { type Makes, readRunbook, type Step } from "~/core/runbook/step";
+import { findBench, putRunAt } from "~/store/benches";
 import { appendClearance } from "~/store/clearance";
 import type { Hand, Store } from "~/store/database";
 import { undecide } from "~/store/decisions";
@@ -43,6 +44,8 @@ export interface BenchAsk {
   readonly copies?: readonly IdentityCopy[];
   /** What became of each package, at the step that takes them away: read by the script, or the client's list as it was pasted. */
   readonly packages?: readonly PackageSeen[] | string;
+  /** Where the run is begun, where the house has written down its benches. */
+  readonly bench?: number | null;
 }
 
 /**
@@ -61,7 +64,7 @@ export function actAtBench(store: Store, tag: string, asked: BenchAsk, hand: Han
     if (asked.act === "locked") return lockFound(store, standing, asked, hand);
     if (standing.way === null || standing.decision === null) return `${tag} has no accepted way. Decide at Match first`;
     const run = runningRun(store, standing);
-    if (asked.act === "begin") return begin(store, standing, run, hand);
+    if (asked.act === "begin") return begin(store, standing, run, asked.bench ?? null, hand);
     if (!run) return "There is no run to go on with. Begin it first";
     if (asked.act === "end") return endRun(store, standing, run, asked, hand);
     return step(store, standing, run, asked, hand);
@@ -75,11 +78,14 @@ function runningRun(store: Store, standing: Standing): (RunRow & { readonly stan
   return counts && row ? { ...row, standing: counts } : null;
 }
 
-function begin(store: Store, standing: Standing, run: unknown, hand: Hand): string | null {
+function begin(store: Store, standing: Standing, run: unknown, asked: number | null, hand: Hand): string | null {
   if (run) return "This run has begun already. Reload the page";
-  const sheet = runbookOf(store, standing.tag);
+  const bench = asked === null ? undefined : findBench(store, asked);
+  if (asked !== null && (!bench || bench.closed)) return "That bench is not there any more. Choose another one";
+  const sheet = runbookOf(store, standing.tag, bench);
   if (!sheet.ok) return sheet.says;
-  beginRun(store, standing.id, standing.decision as number, sheet.runbook, hand);
+  const begun = beginRun(store, standing.id, standing.decision as number, sheet.runbook, hand);
+  if (bench) putRunAt(store, begun, bench.id, hand);
   return null;
 }
 

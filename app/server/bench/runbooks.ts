@@ -1,6 +1,8 @@
+import { housePolicy } from "~/app/server/planning/housePolicy";
 import { whereaboutsOf } from "~/app/server/planning/lane";
-import { indexOf } from "~/app/server/planning/planning";
+import { indexOf, waysUnder } from "~/app/server/planning/planning";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
+import { type BenchFields, hostWords } from "~/core/lane/bench";
 import { DEVICE_END_WORDS, outcomeOf } from "~/core/lane/station";
 import { writeRunbook } from "~/core/runbook/runbook";
 import { type Runbook, readRunbook } from "~/core/runbook/step";
@@ -8,7 +10,6 @@ import type { Way } from "~/core/upgrade/way";
 import type { Store } from "~/store/database";
 import { findStanding } from "~/store/devices";
 import { identityCopies } from "~/store/identityCopies";
-import { readPolicy } from "~/store/policy";
 import { findRun, runStanding } from "~/store/runs";
 import { acceptedOf, type Stale } from "./accepted";
 
@@ -29,8 +30,12 @@ export type RunbookAnswer =
       readonly stale?: Stale;
     };
 
-/** The sheet of a device's run, else of its accepted way, else of the proposed one; or in one sentence why there is none. */
-export function runbookOf(store: Store, tag: string): RunbookAnswer {
+/**
+ * The sheet of a device's run, else of its accepted way, else of the proposed one; or in one sentence why there is none.
+ *
+ * @param bench where it is to be carried out, before a run has begun: the sheet is written for what stands there
+ */
+export function runbookOf(store: Store, tag: string, bench?: Pick<BenchFields, "name" | "host">): RunbookAnswer {
   const standing = findStanding(store, tag);
   if (!standing) return { ok: false, status: 404, code: "no-such-device", says: `There is no device ${tag}` };
   const gate = CLEARANCE_STATES[standing.clearance];
@@ -64,6 +69,15 @@ export function runbookOf(store: Store, tag: string): RunbookAnswer {
   // A run that was begun keeps its own sheet.
   const kept = run && findRun(store, standing.id);
   if (run && kept) return { ok: true, runbook: readRunbook(kept.runbook), way, accepted: true, done: run.done };
+  const policy = housePolicy(store);
+  const here = bench ? { ...policy, host: bench.host } : policy;
+  if (bench && bench.host !== policy.host && !waysUnder(store, planned, here).some((w) => w.id === way.id))
+    return {
+      ok: false,
+      status: 409,
+      code: "no-runbook",
+      says: `${bench.name} works with ${hostWords(bench.host)}, and this way can't be gone there. Begin it at another bench`,
+    };
   try {
     const runbook = writeRunbook({
       tag: standing.tag,
@@ -73,7 +87,7 @@ export function runbookOf(store: Store, tag: string): RunbookAnswer {
       facts,
       way,
       index: indexOf(store),
-      policy: readPolicy(store).policy,
+      policy: here,
       need: planned.need,
       copies: identityCopies(store, standing.id),
     });

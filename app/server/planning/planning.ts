@@ -1,15 +1,17 @@
 import { experienceOf } from "~/app/server/bench/experience";
+import { housePolicy } from "~/app/server/planning/housePolicy";
 import type { Catalogue } from "~/core/catalogue/catalogue";
 import { type Model, modelTitle } from "~/core/catalogue/model";
 import type { Need } from "~/core/catalogue/need";
 import { type CurrentFacts, currentFacts, currentValue } from "~/core/device/lookUp";
+import type { Policy } from "~/core/policy/policy";
 import { type CatalogueIndex, indexCatalogue } from "~/core/upgrade/catalogueIndex";
-import { type Plan, Planner, planGate, planSetAside } from "~/core/upgrade/plan";
+import { type Plan, Planner, planDevice, planGate, planSetAside } from "~/core/upgrade/plan";
+import type { Way } from "~/core/upgrade/way";
 import { readCatalogueRows, readRevisions } from "~/store/catalogue";
 import type { Store } from "~/store/database";
 import { type Standing, standingsIn } from "~/store/devices";
 import { factsByDevice, factsOf } from "~/store/facts";
-import { readPolicy } from "~/store/policy";
 
 /** A device with its facts, its model where it is known, and its plan. */
 export interface PlannedDevice {
@@ -74,7 +76,7 @@ function keptFor(store: Store): Kept & { readonly lane: number } {
 /** A planner that knows the policy and what the bench taught. */
 function plannerFor(store: Store, index: CatalogueIndex): Planner {
   const experience = experienceOf(store);
-  return new Planner(index, readPolicy(store).policy, (model) => experience.on(model.id));
+  return new Planner(index, housePolicy(store), (model) => experience.on(model.id));
 }
 
 export const catalogueOf = (store: Store): Catalogue => keptFor(store).catalogue;
@@ -142,6 +144,12 @@ function planOne(cache: Kept, standing: Standing, facts: CurrentFacts): PlannedD
 export function planFor(store: Store, { standing, facts }: PlannedDevice, need: Need): Plan {
   if (standing.aside) return planSetAside(standing.aside);
   return keptFor(store).planner.plan({ facts, clearance: standing.clearance, need });
+}
+
+/** The ways of a device under another policy than the house's: at a bench where less stands, for one. */
+export function waysUnder(store: Store, { standing, facts, need }: PlannedDevice, policy: Policy): readonly Way[] {
+  if (!need || standing.aside) return [];
+  return planDevice({ facts, clearance: standing.clearance, need }, indexOf(store), policy).ways;
 }
 
 /** Without a need nothing is compared; what comes before any need (the account lock, the model) speaks all the same. */

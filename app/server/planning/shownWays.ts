@@ -12,13 +12,13 @@ const SIDE_BY_SIDE = 3;
  * three; the accepted one is always among them.
  *
  * @param compare ids of the ways to set side by side
- * @param stale the ground under the accepted way has moved: it has to be accepted again
+ * @param again the accepted way has to be accepted again: the ground under it has moved, or it was gone to its end
  */
-export function shownWays(plan: Plan, chosen: Way | null, compare: readonly string[], policy: Policy, stale = false) {
+export function shownWays(plan: Plan, chosen: Way | null, compare: readonly string[], policy: Policy, again = false) {
   const picked = plan.ways.filter((w) => compare.includes(w.id)).slice(0, SIDE_BY_SIDE);
   const ways = picked.length ? picked : firstWays(plan, chosen);
   return {
-    side: ways.map((way) => ({ way, best: way.id === plan.best?.id, chosen: way.id === chosen?.id && !stale })),
+    side: ways.map((way) => ({ way, best: way.id === plan.best?.id, chosen: way.id === chosen?.id && !again })),
     all: plan.ways.map((w) => ({
       id: w.id,
       image: w.image,

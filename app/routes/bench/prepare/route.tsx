@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import { preparationOf, readPrepareAsk } from "~/app/server/bench/preparations";
 import { db, notFound } from "~/app/server/http/context";
+import { housePolicy } from "~/app/server/planning/housePolicy";
 import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { HoldMark } from "~/app/ui/HoldMark";
@@ -10,7 +11,6 @@ import { bytesText, countText, timeText } from "~/app/ui/words";
 import { planCards } from "~/core/files/card";
 import { listBatches } from "~/store/devices";
 import { newestSeen } from "~/store/filesSeen";
-import { readPolicy } from "~/store/policy";
 import type { Route } from "./+types/route";
 
 /** Sizes as printed on cards, GB. */
@@ -32,7 +32,7 @@ export function loader({ request }: Route.LoaderArgs) {
     ask,
     gigabytes: params.get("gb") ?? String(CARD_GB),
     wrong,
-    host: readPolicy(db()).policy.host === "second-phone" ? "second phone, unpacked there" : "computer",
+    host: housePolicy(db()).host === "second-phone" ? "second phone, unpacked there" : "computer",
     batches: batches.map((b) => ({ value: b.id, text: b.title })),
     preparation: {
       ...preparation,

@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { ChoiceField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 
 import type { FileRef } from "~/core/runbook/step";
@@ -9,6 +10,9 @@ interface Props {
   readonly wayBack: string;
   readonly backFiles: readonly FileRef[];
   readonly count: number;
+  /** Benches to choose from, and the one this person worked at last; none where the house has written down none. */
+  readonly benches: readonly { readonly id: number; readonly name: string; readonly host: string }[];
+  readonly last: string | null;
   readonly children: ReactNode;
 }
 
@@ -23,7 +27,7 @@ const FileNames = ({ files }: { files: readonly FileRef[] }) => (
 );
 
 /** What must be read before a run begins: cautions, the way back, the files. */
-export function BeforeRun({ cautions, files, wayBack, backFiles, count, children }: Props) {
+export function BeforeRun({ cautions, files, wayBack, backFiles, count, benches, last, children }: Props) {
   return (
     <section className="sheet my-4 max-w-3xl" aria-labelledby="before">
       {children}
@@ -46,7 +50,15 @@ export function BeforeRun({ cautions, files, wayBack, backFiles, count, children
           <FileNames files={files} />
         </>
       )}
-      <Form method="post" className="mt-3">
+      <Form method="post" className="mt-3 flex flex-wrap items-end gap-3">
+        {benches.length > 0 && (
+          <ChoiceField
+            label="At which bench"
+            name="bench"
+            defaultValue={String(benches.find((b) => b.name === last)?.id ?? benches[0].id)}
+            options={benches.map((b) => ({ value: String(b.id), text: `${b.name}: ${b.host}` }))}
+          />
+        )}
         <button type="submit" name="act" value="begin" className="btn-main text-lg">
           Begin: {count} steps
         </button>

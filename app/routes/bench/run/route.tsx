@@ -9,6 +9,7 @@ import { aheadOf, now } from "~/app/server/http/clock";
 import { db, handOf, notFound, personOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
+import { housePolicy } from "~/app/server/planning/housePolicy";
 import { smallChart } from "~/app/server/planning/smallChart";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
@@ -18,11 +19,12 @@ import { timeText } from "~/app/ui/words";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { contextOfStep } from "~/core/flashlog/context";
 import { readLog } from "~/core/flashlog/readLog";
+import { hostWords } from "~/core/lane/bench";
 import { type InHand, inHand } from "~/core/lane/inHand";
 import { MAX_REPORT } from "~/core/runbook/report";
 import { commandText, insteadTexts } from "~/core/runbook/writeSheet";
+import { benchOfRun, lastBenchOf, openBenches } from "~/store/benches";
 import { findStanding } from "~/store/devices";
-import { readPolicy } from "~/store/policy";
 import { positionOf, stepsOf } from "~/store/runs";
 import type { Route } from "./+types/route";
 import { BeforeRun } from "./BeforeRun";
@@ -72,6 +74,8 @@ export function loader({ params, request }: Route.LoaderArgs) {
           )
         : null,
     begun: run !== null,
+    benches: run ? [] : openBenches(db()).map((b) => ({ id: b.id, name: b.name, host: hostWords(b.host) })),
+    bench: run ? (benchOfRun(db(), run.run)?.name ?? null) : lastBenchOf(db(), personOf(request)),
     position,
     ran: position?.begunAt ? (now(db()).getTime() - Date.parse(position.begunAt)) / 1000 : null,
     step: step ? { ...step, command: commandText(step), instead: insteadTexts(step) } : null,
@@ -80,7 +84,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
       planned,
       runbook,
       step && position ? position.place : null,
-      readPolicy(db()).policy,
+      housePolicy(db()),
       new URL(request.url).searchParams.get("seen"),
     ),
     /** What the client's last words mean, in this step. */
@@ -121,6 +125,7 @@ export async function action({ request, params }: Route.ActionArgs) {
     end: String(form.get("end") ?? ""),
     copies,
     packages: String(form.get("packages") ?? ""),
+    bench: form.get("bench") ? Number(form.get("bench")) : null,
   };
   const wrong = actAtBench(db(), params.tag, asked, hand);
   if (wrong) return refuse(wrong);
@@ -148,6 +153,7 @@ export default function BenchRun({ loaderData, actionData }: Route.ComponentProp
         <span className="text-4xl">{tag}</span>{" "}
         <span className="font-normal text-soft">
           {title} {release ? `to Android ${release}` : ""}
+          {begun && loaderData.bench ? `, ${loaderData.bench}` : ""}
         </span>
       </h1>
       {gate && (
@@ -172,7 +178,7 @@ export default function BenchRun({ loaderData, actionData }: Route.ComponentProp
         </p>
       )}
       {!gate && release && !begun && sheet && (
-        <BeforeRun {...sheet}>
+        <BeforeRun {...sheet} benches={loaderData.benches} last={loaderData.bench}>
           <UpshiftChart compact {...chart} />
         </BeforeRun>
       )}

@@ -1,5 +1,6 @@
 import { quantileSorted } from "simple-statistics";
 import { endedRuns, experienceOf, observations } from "~/app/server/bench/experience";
+import { housePolicy } from "~/app/server/planning/housePolicy";
 import { indexOf } from "~/app/server/planning/planning";
 import type { Experience } from "~/core/experience/experience";
 import type { Observation } from "~/core/experience/observe";
@@ -13,7 +14,6 @@ import { checkoutEnd } from "~/store/checkouts";
 import type { Store } from "~/store/database";
 import { decisionsOf } from "~/store/decisions";
 import { acceptedWay } from "~/store/devices";
-import { readPolicy } from "~/store/policy";
 import { runsOf } from "~/store/runs";
 
 const minutes = (seconds: number) => Math.round(seconds / 6) / 10;
@@ -38,7 +38,7 @@ export function operationRows(store: Store) {
     .map((o) => {
       const mine = all.filter((x) => x.kind === o.kind && x.image === o.image && x.model === o.model);
       const clocks = mine.flatMap((x) => x.seconds ?? []);
-      const learned = learnedOf(experience, index, readPolicy(store).policy, o);
+      const learned = learnedOf(experience, index, housePolicy(store), o);
       const sorted = clocks.map((c) => c.measured).sort((a, b) => a - b);
       return {
         kind: o.kind,

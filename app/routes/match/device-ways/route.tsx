@@ -4,6 +4,7 @@ import { db, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { acceptWay, takeBack } from "~/app/server/planning/decide";
+import { housePolicy } from "~/app/server/planning/housePolicy";
 import { indexOf } from "~/app/server/planning/planning";
 import { imageTitles, shownWays } from "~/app/server/planning/shownWays";
 import { Decide } from "~/app/ui/Decide";
@@ -14,8 +15,8 @@ import { StopList } from "~/app/ui/Reasons";
 import { Scroll } from "~/app/ui/Scroll";
 import { VerdictMark } from "~/app/ui/Verdict";
 import { WayCompare } from "~/app/ui/WayCompare";
+import { isFinishedRun } from "~/core/lane/station";
 import { findStanding } from "~/store/devices";
-import { readPolicy } from "~/store/policy";
 import type { Route } from "./+types/route";
 
 export function loader({ params, request }: Route.LoaderArgs) {
@@ -24,8 +25,11 @@ export function loader({ params, request }: Route.LoaderArgs) {
   const {
     planned: { plan },
     way: chosen,
+    run,
     stale,
   } = acceptedOf(db(), standing);
+  // What was undone behind a finished run is done again: the way is accepted anew, like one whose ground has moved.
+  const again = stale !== null || (run !== null && isFinishedRun(run));
   const compare = new URL(request.url).searchParams.getAll("compare");
   return {
     tag: standing.tag,
@@ -33,7 +37,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
     says: plan.says,
     chosen: chosen !== null,
     stale,
-    ways: shownWays(plan, chosen, compare, readPolicy(db()).policy, stale !== null),
+    ways: shownWays(plan, chosen, compare, housePolicy(db()), again),
     stops: plan.stops,
     titles: imageTitles([plan], indexOf(db())),
   };

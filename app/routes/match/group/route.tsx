@@ -3,6 +3,7 @@ import { db, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { acceptWay } from "~/app/server/planning/decide";
+import { housePolicy } from "~/app/server/planning/housePolicy";
 import { indexOf, type PlannedDevice, plannedDevices } from "~/app/server/planning/planning";
 import { imageTitles, shownWays } from "~/app/server/planning/shownWays";
 import { Decide } from "~/app/ui/Decide";
@@ -19,7 +20,6 @@ import { modelTitle } from "~/core/catalogue/model";
 import { floorOf } from "~/core/catalogue/need";
 import { currentValue } from "~/core/device/lookUp";
 import { acceptedWay } from "~/store/devices";
-import { readPolicy } from "~/store/policy";
 import type { Route } from "./+types/route";
 
 export function loader({ request, params }: Route.LoaderArgs) {
@@ -33,7 +33,7 @@ export function loader({ request, params }: Route.LoaderArgs) {
   if (devices.length === 0)
     throw notFound(`No device of ${params.model} waits for this need in this batch. Go back to Match`);
   const [{ model, need: wanted }] = devices;
-  const { policy } = readPolicy(db());
+  const policy = housePolicy(db());
   const alike = new Map<string, PlannedDevice[]>();
   for (const d of devices) {
     const chosen = acceptedWay(d.standing)?.id ?? "";
