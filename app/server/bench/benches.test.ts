@@ -1,5 +1,6 @@
 import { acceptWay } from "~/app/server/planning/decide";
-import { allDevices, plannedDevice } from "~/app/server/planning/planning";
+import { housePolicy } from "~/app/server/planning/housePolicy";
+import { allDevices, plannedDevice, waysUnder } from "~/app/server/planning/planning";
 import { BenchFields, type Host, hostOfHouse } from "~/core/lane/bench";
 import { demoCopy } from "~/demo/demoCopy";
 import { addBench, benchOfRun, changeBench, lastBenchOf, listBenches } from "~/store/benches";
@@ -68,6 +69,15 @@ test("the sheet is written for what stands at the bench", () => {
   expect(words()).not.toContain("second phone");
   expect(begin(store, benchId(store, "second-phone"))).toBeNull();
   expect(words()).toContain("second phone");
+});
+
+test("what own runs taught counts at every bench: under the house's own policy its ways are those of the plan", () => {
+  const store = house("computer");
+  const policy = housePolicy(store);
+  const planned = allDevices(store).filter((d) => d.plan.ways.length > 0);
+  expect(planned.length).toBeGreaterThan(20);
+  expect(planned.some((d) => d.plan.ways.some((w) => w.learned.length > 0))).toBe(true);
+  for (const device of planned) expect(waysUnder(store, device, policy)).toEqual(device.plan.ways);
 });
 
 test("a bench that is closed, or none of ours, begins nothing", () => {

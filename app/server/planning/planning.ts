@@ -149,7 +149,9 @@ export function planFor(store: Store, { standing, facts }: PlannedDevice, need: 
 /** The ways of a device under another policy than the house's: at a bench where less stands, for one. */
 export function waysUnder(store: Store, { standing, facts, need }: PlannedDevice, policy: Policy): readonly Way[] {
   if (!need || standing.aside) return [];
-  return planDevice({ facts, clearance: standing.clearance, need }, indexOf(store), policy).ways;
+  const experience = experienceOf(store);
+  const request = { facts, clearance: standing.clearance, need };
+  return planDevice(request, indexOf(store), policy, (model) => experience.on(model.id)).ways;
 }
 
 /** Without a need nothing is compared; what comes before any need (the account lock, the model) speaks all the same. */
