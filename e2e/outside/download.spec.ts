@@ -206,6 +206,17 @@ test("ticks of the stock restore: the partition table or erasing takes the phone
   expect(off.stderr).toContain("The set-up screen does not come");
 });
 
+test("the other ticks: a bootloader that no slot holds is not renewed, and the clock harms nothing", async () => {
+  const twice = await withMistake("flasher.recovery", tick("bootloader-twice", true));
+  expect(twice.status).toBe(1);
+  expect(twice.stdout).toContain("the bootloader is to be renewed, and no slot holds one");
+  expect(twice.report.trail.join()).not.toContain("fuse blew");
+  const { back, state } = backToStock();
+  const clock = await runScript(writeScript(spoil(back, "flasher.stock", tick("reset-the-clock", false))), state);
+  expect(clock.stderr).toBe("");
+  expect(clock.report).toMatchObject({ boots: true, image: "dale6-stock-11" });
+});
+
 test("the keeping edition leaves what another system left behind: it does not start", async () => {
   const { back, state } = backToStock();
   const keep = slot("Land", "dale6-stock-11/land-keeping.tar.md5");
