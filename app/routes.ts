@@ -13,6 +13,7 @@ export default [
   route("intake/charge", "routes/intake/charge/route.tsx"),
   route("register", "routes/clearance/register/route.tsx"),
   route("aside", "routes/clearance/aside/route.tsx"),
+  route("many", "routes/intake/many/route.tsx"),
   route("labels", "routes/intake/labels/route.tsx"),
   route("intake/device", "routes/intake/device/route.tsx"),
   route("clearance", "routes/clearance/cases/route.tsx"),

@@ -15,6 +15,8 @@ export interface ImportRow extends Hand {
   readonly header: readonly string[];
   readonly mapping: Mapping;
   readonly prefix: string;
+  /** Who waits for the rows that name nobody themselves; null where nobody was chosen. */
+  readonly need: string | null;
   readonly remarks: readonly string[];
   readonly state: "open" | "dropped";
   readonly version: number;
@@ -22,7 +24,7 @@ export interface ImportRow extends Hand {
 
 type Raw = Omit<ImportRow, "header" | "mapping" | "remarks"> & { header: string; mapping: string; remarks: string };
 
-const columns = "id, batch, source, file, header, mapping, prefix, remarks, state, version, at, by";
+const columns = "id, batch, source, file, header, mapping, prefix, need, remarks, state, version, at, by";
 const one = queryOne<{ id: number }, Raw>(`SELECT ${columns} FROM import WHERE id = @id`);
 const newest = query<object, Raw & { rows: number; taken: number }>(`
   SELECT ${columns},
@@ -33,15 +35,15 @@ const newest = query<object, Raw & { rows: number; taken: number }>(`
   ORDER  BY id DESC
   LIMIT  20
 `);
-const insert = change<Omit<Raw, "id" | "state" | "version">>(`
+const insert = change<Omit<Raw, "id" | "state" | "version" | "need">>(`
   INSERT INTO import (batch, source, file, header, mapping, prefix, remarks, at, by)
   VALUES (@batch, @source, @file, @header, @mapping, @prefix, @remarks, @at, @by)
 `);
 const insertRow = change<{ import: number; line: number; cells: string }>(`
   INSERT INTO import_row (import, line, cells) VALUES (@import, @line, @cells)
 `);
-const update = change<{ id: number; version: number; mapping: string; prefix: string }>(`
-  UPDATE import SET mapping = @mapping, prefix = @prefix, version = version + 1
+const update = change<{ id: number; version: number; mapping: string; prefix: string; need: string | null }>(`
+  UPDATE import SET mapping = @mapping, prefix = @prefix, need = @need, version = version + 1
   WHERE  id = @id AND version = @version AND state = 'open'
 `);
 const setState = change<{ id: number; state: string }>(`
@@ -143,6 +145,7 @@ export function addImport(
 export interface Mended {
   readonly mapping: Mapping;
   readonly prefix: string;
+  readonly need: string | null;
   readonly version: number;
   readonly cells: readonly { readonly line: number; readonly cell: number; readonly text: string }[];
   readonly choices: readonly { readonly line: number; readonly choice: Choice }[];
@@ -151,8 +154,8 @@ export interface Mended {
 /** Saves what was mended in a draft. @throws StaleEdit when somebody else mended it since */
 export function mendImport(store: Store, id: number, mended: Mended) {
   inTransaction(store, () => {
-    const { version, prefix } = mended;
-    if (update(store, { id, version, prefix, mapping: JSON.stringify(mended.mapping) }).changes === 0)
+    const { version, prefix, need } = mended;
+    if (update(store, { id, version, prefix, need, mapping: JSON.stringify(mended.mapping) }).changes === 0)
       throw new StaleEdit("This list");
     const lines = new Set([...mended.cells, ...mended.choices].map((m) => m.line));
     for (const line of lines) {

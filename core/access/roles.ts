@@ -46,7 +46,6 @@ const GROUPS: readonly (readonly [Access, readonly string[]])[] = [
   [
     readBy(ALL),
     [
-      "/",
       "/match",
       "/coverage",
       "/rules",
@@ -60,6 +59,7 @@ const GROUPS: readonly (readonly [Access, readonly string[]])[] = [
       "/bench/taught",
     ],
   ],
+  [readBy(ALL, LEADS), ["/"]],
   [readBy(ALL), ["/catalogue.json", "/catalogue.schema.json", "/*"]],
   [
     readBy(ALL, LEADS),
@@ -82,7 +82,17 @@ const GROUPS: readonly (readonly [Access, readonly string[]])[] = [
   ],
   [
     only(DESK),
-    ["/register", "/clearance", "/clearance/:tag", "/clearance.csv", "/evidence/:id", "/due", "/due.ics", "/clear-by"],
+    [
+      "/many",
+      "/register",
+      "/clearance",
+      "/clearance/:tag",
+      "/clearance.csv",
+      "/evidence/:id",
+      "/due",
+      "/due.ics",
+      "/clear-by",
+    ],
   ],
   [
     only(DESK),

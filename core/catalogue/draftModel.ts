@@ -1,5 +1,7 @@
-import { apiOf } from "~/core/android/releases";
+import { apiOf, releaseOf } from "~/core/android/releases";
 import { type CurrentFacts, currentValue } from "~/core/device/lookUp";
+import { Hardware } from "./common";
+import type { OpenPart } from "./model";
 import { slugOf } from "./slug";
 
 /** What a model record needs at least, as text for a form; empty where it is not known. */
@@ -30,40 +32,54 @@ const yesNo = (value: boolean | undefined) => (value === undefined ? "" : value 
 /**
  * What a device's facts tell of its model. Nothing is guessed: what the read-out does not say stays empty and is asked for.
  *
- * The release that runs is the lowest it can have been sold with only when it is the maker's own and was never updated; so the
- * launch release is left open too.
+ * The release that runs says nothing of the one it was sold with: that is taken only from the device's own word for it.
  */
 export function draftModel(facts: CurrentFacts): ModelDraft {
   const text = (key: Parameters<typeof currentValue>[1]) => String(currentValue(facts, key) ?? "");
   const slots = currentValue(facts, "slots.count");
   const slot = currentValue(facts, "slot.current");
+  const launched = currentValue(facts, "launch.api");
   return {
-    maker: "",
-    name: text("model.name"),
+    maker: text("model.maker"),
+    name: withoutMaker(text("model.name"), text("model.maker")),
     modelNumber: text("model.number"),
     codename: text("model.codename"),
     board: text("model.board"),
     form: "",
-    launchApi: "",
+    launchApi: launched === undefined ? "" : (releaseOf(launched) ?? ""),
     screen: text("screen.size"),
     cpu: text("cpu.arch"),
-    // The number of slots is told by fastboot only.
-    flash: slots === undefined ? "" : "fastboot",
+    // Only fastboot itself says that it is there.
+    flash: currentValue(facts, "fastboot.userspace") === undefined ? "" : "fastboot",
     binder: text("kernel.binder"),
     systemAsRoot: yesNo(currentValue(facts, "system.as-root")),
     treble: yesNo(currentValue(facts, "treble.supported")),
     slots: slots !== undefined ? yesNo(slots === 2) : slot !== undefined ? "yes" : "",
     userspaceFastboot: yesNo(currentValue(facts, "fastboot.userspace")),
-    logical: "",
+    logical: yesNo(currentValue(facts, "partitions.logical")),
     roomSystem: text("room.system"),
-    unlockPossible: "",
+    unlockPossible: yesNo(currentValue(facts, "unlock.ability")),
     firmware: text("firmware.version"),
   };
 }
 
-/** Makes what a form of a {@link ModelDraft} says into what the model's schema checks; what is missing stays missing. */
+/** Lists write the maker before the name: the record has it once. */
+const withoutMaker = (name: string, maker: string) =>
+  maker && name.toLowerCase().startsWith(`${maker.toLowerCase()} `) ? name.slice(maker.length + 1).trim() : name;
+
+/**
+ * Makes what a form of a {@link ModelDraft} says into what the model's schema checks. Who it is must be told; of what it is made,
+ * what is missing stays open and is asked on each device (`open` of the record): never taken for "no".
+ */
 export function modelOfDraft(draft: ModelDraft, source: string, on: string): Record<string, unknown> {
   const bool = (text: string) => (text === "yes" ? true : text === "no" ? false : undefined);
+  const open: OpenPart[] = ["hardware"];
+  /** What stands in the record while nobody knows: no rule takes it for an answer. */
+  const or = <T>(part: OpenPart, value: T | undefined, meanwhile: T): T => {
+    if (value === undefined) open.push(part);
+    return value ?? meanwhile;
+  };
+  const room = Number(draft.roomSystem);
   return {
     id: slugOf(`${draft.maker} ${draft.name}`),
     maker: draft.maker,
@@ -72,26 +88,27 @@ export function modelOfDraft(draft: ModelDraft, source: string, on: string): Rec
     codename: draft.codename,
     board: draft.board,
     form: draft.form || undefined,
-    launchApi: apiOf(draft.launchApi) ?? undefined,
+    launchApi: draft.launchApi ? (apiOf(draft.launchApi) ?? undefined) : or("launchApi", undefined, 26),
     screen: draft.screen || null,
-    cpu: draft.cpu || undefined,
+    cpu: or("cpu", draft.cpu || undefined, "arm64"),
     flash: draft.flash || null,
     binder: draft.binder || null,
     systemAsRoot: bool(draft.systemAsRoot) ?? null,
-    hardware: draft.form === "phone" ? ["calls", "mobile-data", "wifi"] : ["wifi"],
-    treble: bool(draft.treble),
-    slots: bool(draft.slots),
-    userspaceFastboot: bool(draft.userspaceFastboot),
-    logical: bool(draft.logical),
+    hardware: [...Hardware.options],
+    treble: or("treble", bool(draft.treble), true),
+    slots: or("slots", bool(draft.slots), false),
+    userspaceFastboot: or("userspaceFastboot", bool(draft.userspaceFastboot), false),
+    logical: or("logical", bool(draft.logical), false),
     maxDownload: 268_435_456,
     writeRate: 25_000_000,
-    room: { system: Number(draft.roomSystem) || undefined, product: null },
-    unlock: { possible: bool(draft.unlockPossible) },
+    room: { system: draft.roomSystem ? room : or("room", undefined, 4_294_967_296), product: null },
+    unlock: { possible: or("unlock", bool(draft.unlockPossible), true) },
     firmware: { order: draft.firmware.split(/[,;]\s*/).filter(Boolean) },
     keys: {
       bootloader: "not written down yet: look at the maker's page",
       recovery: "not written down yet: look at the maker's page",
     },
+    open,
     source,
     on,
   };

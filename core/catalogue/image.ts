@@ -154,7 +154,9 @@ export const Image = z
   .superRefine((image, ctx) => {
     const say = (path: string, message: string) => ctx.addIssue({ code: "custom", path: [path], message });
     const isList = image.kind === "package-list";
-    if (!isList && image.files.length === 0) say("files", "An image has at least one file");
+    // An official update comes over the device's own network: there may be no file here at all.
+    if (!isList && image.kind !== "official-update" && image.files.length === 0)
+      say("files", "An image has at least one file");
     if (isList && !image.packages) say("packages", "A list of packages names what goes");
     if (!isList && image.packages) say("packages", "Only a list of packages names packages");
     if (isList && !image.build) say("build", "A list of packages belongs to one full build number");

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { FactKey } from "~/core/device/fact";
 import { NO_OWN_SCHOOLS, OwnSchools } from "~/core/policy/schools";
 import { boardListProblems } from "./boardList";
 import { Api, Bytes, Cpu, Hardware, Provenance, Slug } from "./common";
@@ -47,6 +48,36 @@ const LoaderBoard = z
     const problems = boardListProblems(loader.list, loader.sectors);
     for (const message of problems) ctx.addIssue({ code: "custom", path: ["list"], message });
   });
+
+/**
+ * Parts of a record that nobody knows yet. What stands there in the meantime counts for nothing: rules that look at it ask, and
+ * each device tells for itself by the fact beside it.
+ */
+export const OPEN_FACTS = {
+  slots: "slots.count",
+  treble: "treble.supported",
+  cpu: "cpu.arch",
+  userspaceFastboot: "fastboot.userspace",
+  logical: "partitions.logical",
+  launchApi: "launch.api",
+  room: "room.system",
+  unlock: "unlock.ability",
+  hardware: "hardware.broken",
+} as const satisfies Record<string, FactKey>;
+export type OpenPart = keyof typeof OPEN_FACTS;
+export const OPEN_PARTS = Object.keys(OPEN_FACTS) as OpenPart[];
+
+export const OPEN_WORDS: Record<OpenPart, string> = {
+  slots: "one slot or two",
+  treble: "vendor interface",
+  cpu: "CPU type",
+  userspaceFastboot: "userspace fastboot",
+  logical: "super partition",
+  launchApi: "release it was sold with",
+  room: "room for the system",
+  unlock: "whether it can be unlocked",
+  hardware: "what hardware it has",
+};
 
 export const BinderBits = z.enum(["32", "64"]);
 
@@ -116,7 +147,7 @@ export const Model = z.strictObject({
   relock: z.boolean().default(false),
   firmware: z.strictObject({
     /** Known versions, oldest first. */
-    order: z.array(z.string().min(1)).min(1),
+    order: z.array(z.string().min(1)),
     dangerous: z
       .array(z.strictObject({ from: z.string(), to: z.string(), says: z.string().min(3), safe: z.string() }))
       .default([]),
@@ -142,6 +173,8 @@ export const Model = z.strictObject({
   stockRestoresRecovery: z.boolean().default(false),
   /** A recorded success of going down a release without stock in between. */
   directDowngrade: z.boolean().default(false),
+  /** What nobody knows yet of this model. */
+  open: z.array(z.enum(OPEN_PARTS)).default([]),
   /** What the house has otherwise on this model. */
   schools: OwnSchools.default(NO_OWN_SCHOOLS),
   /** What is peculiar to it, and where on the way it shows. */

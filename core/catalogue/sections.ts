@@ -3,7 +3,7 @@ import { HARDWARE_WORDS, Hardware } from "./common";
 import { FACET_WORDS } from "./facets";
 import { EDITION_WORDS, SLOT_WORDS } from "./flasherSlots";
 import { KIND_WORDS, WRITTEN_BY_WORDS } from "./image";
-import { FLASH_WORDS, QUIRK_WORDS } from "./model";
+import { FLASH_WORDS, OPEN_PARTS, OPEN_WORDS, QUIRK_WORDS } from "./model";
 import { ROLE_WORDS } from "./packageList";
 
 /** One thing that is edited: where it stands in the entry, and what its field looks like. */
@@ -77,6 +77,12 @@ export const MODEL_SECTIONS: readonly Section[] = [
       { at: "launchApi", label: "API level it was sold with", kind: "number" },
       { at: "cpu", label: "Processor", kind: "choice", options: words(["arm64", "arm"]) },
       { at: "hardware", label: "Hardware it has", kind: "checks", options: HARDWARE },
+      {
+        at: "open",
+        label: "Nobody knows yet: what stands for it counts for nothing, and each device is asked",
+        kind: "checks",
+        options: OPEN_PARTS.map((part) => ({ value: part, text: OPEN_WORDS[part] })),
+      },
       ...PROVENANCE,
     ],
   },
@@ -547,7 +553,7 @@ export const IMAGE_DRAFT: Section = {
       at: "id",
       label: "Short name",
       kind: "text",
-      hint: "Lower-case letters, digits, dots, dashes: it becomes a folder's name",
+      hint: "Lower-case letters, digits, dots, dashes: it becomes a folder's name. Empty: made of the title",
     },
     {
       at: "kind",

@@ -121,6 +121,11 @@ export const FACTS = {
     ask: "Look whether the unlock switch is on and the waiting time over",
     value: yesNo,
   },
+  "unlock.ability": {
+    says: "Bootloader can be unlocked",
+    ask: "Run the read-out, or look whether the developer options show “OEM unlocking”",
+    value: yesNo,
+  },
   "unlock.asked": {
     says: "Unlock permission asked for",
     ask: "Look in the developer options whether the waiting time runs",

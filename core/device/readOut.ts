@@ -56,6 +56,11 @@ const PROPS: Record<string, Take> = {
   "ro.treble.enabled": (v, f) => f.set("treble.supported", v === "true"),
   "ro.product.cpu.abi": (v, f) => f.set("cpu.arch", v.startsWith("arm64") ? "arm64" : "arm"),
   "ro.build.system_root_image": (v, f) => f.set("system.as-root", v === "true"),
+  // AOSP: the property behind the switch in the developer options; one that is missing says nothing.
+  "ro.oem_unlock_supported": (v, f) => f.set("unlock.ability", v === "1" || v === "true"),
+  // AOSP build system: AB_OTA_UPDATER and PRODUCT_USE_DYNAMIC_PARTITIONS, as the build tells them.
+  "ro.build.ab_update": (v, f) => f.set("slots.count", v === "true" ? 2 : 1),
+  "ro.boot.dynamic_partitions": (v, f) => f.set("partitions.logical", v === "true"),
   "sys.oem_unlock_allowed": (v, f) => f.set("unlock.granted", v === "1"),
 };
 

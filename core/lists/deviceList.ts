@@ -44,6 +44,8 @@ export interface ListWorld {
   readonly taken: ReadonlySet<string>;
   /** Ids and names of needs, in lower case, to their id. */
   readonly needs: ReadonlyMap<string, string>;
+  /** The need of rows that name none; null where nobody was chosen for them. */
+  readonly need?: string | null;
   /** The device that is or was here with this serial number or IMEI. */
   readonly bySerial: (serial: string) => Earlier | null;
   readonly byImei: (imei: string) => Earlier | null;
@@ -100,7 +102,7 @@ function judgeRow(
     serial: null as string | null,
     imei: null as string | null,
     donor: "",
-    need: null as string | null,
+    need: world.need ?? null,
   };
   if (cells.length > mapping.length && cells.slice(mapping.length).some((c) => c.trim() !== ""))
     problems.push({

@@ -1,5 +1,6 @@
 import { releaseOf } from "~/core/android/releases";
 import type { Hardware } from "~/core/catalogue/common";
+import { OPEN_FACTS } from "~/core/catalogue/model";
 import type { Need } from "~/core/catalogue/need";
 import { floorOf } from "~/core/catalogue/need";
 import { brokenHardware } from "~/core/device/brokenHardware";
@@ -71,6 +72,8 @@ export interface End extends Ranked {
 interface Fit extends Pick<Way, "fit" | "faults"> {
   readonly working: readonly Hardware[];
 }
+
+const asksForHardware = (need: Need) => need.hardware.length > 0 || need.apps.some((app) => app.hardware.length > 0);
 
 /** Works out the ends of a search for one need; what ends alike is fitted once. */
 export class Ends {
@@ -147,7 +150,11 @@ export class Ends {
   private questionsOf(path: Path): readonly Question[] {
     const { state } = path;
     const open = this.searched.questionsOf(path);
-    if (state.assumed.length > 0 || this.world.device.model.firmware.dangerous.length > 0) {
+    const { model } = this.world.device;
+    // Nothing is taken for missing, or for there, that nobody looked at.
+    if (model.open.includes("hardware") && asksForHardware(this.need))
+      open.push({ fact: OPEN_FACTS.hardware, code: "model.open" });
+    if (state.assumed.length > 0 || model.firmware.dangerous.length > 0) {
       const rests = (fact: FactKey, code: ReasonCode) => {
         if (state.assumed.includes(fact) && !open.some((q) => q.fact === fact)) open.push({ fact, code });
       };

@@ -1,8 +1,9 @@
+import { OPEN_FACTS } from "~/core/catalogue/model";
 import type { FactKey } from "~/core/device/fact";
 import type { Bound, OperationCost, Which, World } from "~/core/ways/operation";
 import { NEXT, OPERATION_KINDS, OPERATIONS, type OperationKind, operationOf } from "~/core/ways/registry";
 import { Heap } from "./heap";
-import type { Outcome } from "./outcome";
+import type { Outcome, ReasonCode } from "./outcome";
 import { type OpenFact, Questions } from "./questions";
 import { initialState, type PlanState } from "./state";
 
@@ -82,14 +83,22 @@ function candidatesFor(world: SearchWorld, state: PlanState, asker: Asker): Map<
       const bound = operation.bind(entry, world);
       const mask = bound && asker.ask(bound, "lasting", state);
       if (!bound || mask === null) continue;
+      const open = operation.withoutComputer ? 0 : recordOpen(device, asker);
       const cost = world.taught
         ? world.taught.cost({ kind: operation.kind, image: entry?.image.id ?? null }, bound.cost)
         : bound.cost;
-      found.push({ bound, cost, failure: -Math.log(Math.max(1e-9, 1 - cost.failure)), questions: mask });
+      found.push({ bound, cost, failure: -Math.log(Math.max(1e-9, 1 - cost.failure)), questions: mask | open });
     }
     byKind.set(operation.kind, found);
   }
   return byKind;
+}
+
+/** What the model's record leaves open and nobody read on this device: asked before anything goes over a lead. */
+function recordOpen({ model }: SearchWorld["device"], asker: Asker): number {
+  let mask = 0;
+  for (const part of model.open) if (part !== "hardware") mask |= asker.bitOf(OPEN_FACTS[part], "model.open");
+  return mask;
 }
 
 const NO_IMAGE = [null] as const;
@@ -107,6 +116,10 @@ class Asker {
     this.failed = false;
     bound.ask(which, state, this.hear);
     return this.failed ? null : this.mask;
+  }
+
+  bitOf(fact: FactKey, code: ReasonCode): number {
+    return this.questions.bit(fact, code);
   }
 
   private readonly hear = (outcome: Outcome): boolean => {

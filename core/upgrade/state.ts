@@ -80,6 +80,7 @@ export const PLANNING_FACTS: readonly FactKey[] = [
   "boot.state",
   "unlock.granted",
   "unlock.asked",
+  "unlock.ability",
   "slots.count",
   "slot.current",
   "treble.supported",
@@ -120,7 +121,11 @@ export function initialState(device: PlanDevice, index: CatalogueIndex): PlanSta
   };
   const build = known("build.number", null);
   const running = runningImage(known("system.image", null, false), build, model, index);
-  const system = known("system.kind", running ? systemKindOf(running) : null, !running) ?? "stock";
+  const state = lookUp(facts, "boot.state");
+  // Green: locked, and everything that starts is signed with the maker's own key (AOSP, Verified Boot, boot flow). Nothing else can run.
+  const green = !state.isUnknown && state.value === "green";
+  const told = running ? systemKindOf(running) : green ? "stock" : null;
+  const system = known("system.kind", told, told === null) ?? "stock";
   const starts = lookUp(facts, "system.starts");
   const started = system === "none" ? "broken" : starts.isUnknown ? "running" : STARTS[starts.value];
   const release = system === "none" ? known("android.release", null, false) : known("android.release", null);
@@ -132,7 +137,6 @@ export function initialState(device: PlanDevice, index: CatalogueIndex): PlanSta
   const locked = known("bootloader.locked", true);
   // A bootloader that is known to be locked starts nothing but the maker's own, unless it was locked with somebody else's
   // key (boot state yellow); an unlocked one is never taken for it.
-  const state = lookUp(facts, "boot.state");
   const foreignKey = !state.isUnknown && state.value === "yellow";
   const sealed = locked && !assumed.includes("bootloader.locked") && !foreignKey;
   const permission = known("unlock.granted", false, false)

@@ -98,9 +98,12 @@ describe("a device that the catalogue does not know", () => {
     const open = Model.safeParse(modelOfDraft(draft, "x", "2026-11-25"));
     expect(open.success).toBe(false);
     const asked = new Set(open.error?.issues.map((i) => i.path[0]));
-    for (const key of ["maker", "form", "launchApi", "unlock", "logical", "userspaceFastboot", "flash"])
-      expect(asked).toContain(key);
-    expect(asked).not.toContain("codename");
+    // Who it is must be told; of what it is made stays open.
+    for (const key of ["maker", "form", "flash"]) expect(asked).toContain(key);
+    for (const key of ["codename", "launchApi", "unlock", "logical"]) expect(asked).not.toContain(key);
+    expect(modelOfDraft(draft, "x", "2026-11-25").open).toEqual(
+      expect.arrayContaining(["launchApi", "unlock", "logical", "userspaceFastboot", "hardware"]),
+    );
     const whole = {
       ...draft,
       maker: "Ondarra",

@@ -38,7 +38,7 @@ describe("a list, from draft to lane and back", () => {
     const device = findStanding(store, "RS-1");
     expect(factsOf(store, device?.id as number).find((f) => f.key === "battery.percent")?.value).toBe(71.5);
     const { version, mapping, prefix } = findImport(store, id) as NonNullable<ReturnType<typeof findImport>>;
-    const mended = { version, mapping, prefix, cells: [{ line: 3, cell: 2, text: "9" }], choices: [] };
+    const mended = { version, mapping, prefix, need: null, cells: [{ line: 3, cell: 2, text: "9" }], choices: [] };
     mendImport(store, id, mended);
     expect(() => mendImport(store, id, mended)).toThrow("somebody else");
     expect(takeList(store, id, hand, () => {})).toBe(1);
@@ -74,7 +74,7 @@ describe("a list, from draft to lane and back", () => {
     ]);
     const { version, mapping, prefix } = list;
     const choices = bad.map((r) => ({ line: r.line, choice: "returning" as const }));
-    mendImport(store, id, { version, mapping, prefix, cells: [], choices });
+    mendImport(store, id, { version, mapping, prefix, need: null, cells: [], choices });
     expect(takeList(store, id, hand, () => {})).toBe(1);
     expect(findStanding(store, "B-1")?.returns).toBe(gone?.id);
     expect(findStanding(store, "B-2")).toBeUndefined();

@@ -52,11 +52,13 @@ export function prefixOf(source: string): string {
 }
 
 /** What rows are judged against as the database stands now. */
-function worldOf(store: Store, list: Pick<ImportRow, "mapping" | "prefix" | "header">): ListWorld {
+function worldOf(store: Store, list: Pick<ImportRow, "mapping" | "prefix" | "header" | "need">): ListWorld {
   const { needs } = readCatalogueRows(store);
   return {
     taken: tagsInUse(store),
     needs: new Map(needs.flatMap((n) => [[n.id, n.id] as const, [n.name.toLowerCase(), n.id] as const])),
+    // One that was dropped in the meantime is nobody's.
+    need: needs.some((n) => n.id === list.need) ? list.need : null,
     bySerial: (serial) => earlierBySerial(store, serial),
     byImei: (imei) => earlierByImei(store, imei),
     today: today(store),

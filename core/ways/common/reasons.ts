@@ -1,6 +1,7 @@
 /** Reasons that belong to no way alone. The words say the rule behind the code: what must hold. */
 export const commonReasons = {
   "clearance.open": "Nothing beyond reading facts is planned before the account lock is settled",
+  "model.open": "What the model's record leaves open is read on each device before anything is written to it",
   "identity.open": "A choice is never made on the market name: model number, code name or board must be known",
   "image.other-model": "An image goes only on the boards it is made for",
   "image.cpu": "An image goes only on processors it is made for",

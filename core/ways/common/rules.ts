@@ -17,6 +17,7 @@ export const mib = (bytes: number) => `${Math.ceil(bytes / MiB).toLocaleString("
 export const suitsModel = imageRule([], ({ entry: { image }, device: { model } }) => {
   if (image.models.length > 0 && !image.models.includes(model.id))
     return fails("image.other-model", `Made for ${image.models.join(", ")}, not for this board`);
+  if (image.cpu !== null && model.open.includes("cpu")) return unknown("model.open", "cpu.arch");
   return image.cpu === null || image.cpu === model.cpu
     ? HOLDS
     : fails("image.cpu", `Made for ${image.cpu} processors; this device has ${model.cpu}`);

@@ -1,5 +1,6 @@
 import { releaseOf } from "~/core/android/releases";
 import { binderAnswer, type FacetAnswer, layoutAnswer, systemAsRoot } from "~/core/catalogue/layout";
+import { OPEN_FACTS } from "~/core/catalogue/model";
 import type { FactKey } from "~/core/device/fact";
 import { lookUp } from "~/core/device/lookUp";
 import { fails, HOLDS, type Outcome, type ReasonCode, unknown } from "~/core/upgrade/outcome";
@@ -17,9 +18,11 @@ import {
 import { recoveryOf } from "../recovery-packages/rules";
 
 export const vendorInterface = rule([], ({ device }) =>
-  device.model.treble
-    ? HOLDS
-    : fails("gsi.needs-vendor-interface", "A generic image needs the vendor interface, and this device has none"),
+  device.model.open.includes("treble")
+    ? unknown("model.open", "treble.supported")
+    : device.model.treble
+      ? HOLDS
+      : fails("gsi.needs-vendor-interface", "A generic image needs the vendor interface, and this device has none"),
 );
 
 const facetOutcome = (answer: FacetAnswer, code: ReasonCode, fact: FactKey): Outcome =>
@@ -30,6 +33,8 @@ export const binderFits = imageRule([], ({ entry, device: { model } }) =>
 );
 
 export const layoutFits = imageRule([], ({ entry, device: { model, facts } }) => {
+  for (const part of ["slots", "launchApi"] as const)
+    if (model.open.includes(part) && entry.image.generic.slots !== null) return unknown("model.open", OPEN_FACTS[part]);
   const read = lookUp(facts, "system.as-root");
   const inside = systemAsRoot(model, read.isUnknown ? null : read.value);
   return facetOutcome(layoutAnswer(entry.image, inside), "gsi.slots", "system.as-root");
@@ -58,6 +63,7 @@ export const stockBase = imageRule(
 
 /** The expanded image fits the system partition, with product's room when that is removed. */
 export const imageFits = imageRule(["product"], ({ entry, state, device: { model } }) => {
+  if (model.open.includes("room")) return unknown("model.open", "room.system");
   const room = model.room.system + (state.product === "removed" ? (model.room.product ?? 0) : 0);
   return entry.expanded <= room
     ? HOLDS
@@ -66,6 +72,7 @@ export const imageFits = imageRule(["product"], ({ entry, state, device: { model
 
 /** The expanded image would fit with everything removed that can be removed. */
 export const imageFitsAtMost = imageRule([], ({ entry, device: { model } }) => {
+  if (model.open.includes("room")) return unknown("model.open", "room.system");
   const removable = model.logical && model.userspaceFastboot ? (model.room.product ?? 0) : 0;
   const room = model.room.system + removable;
   return entry.expanded <= room

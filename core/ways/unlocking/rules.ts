@@ -8,9 +8,11 @@ export const bootloaderLocked = rule(["locked", "assumed"], ({ state }) => {
 });
 
 export const unlockPossible = rule([], ({ device }) =>
-  device.model.unlock.possible
-    ? HOLDS
-    : fails("unlock.impossible", device.model.unlock.says || "The maker does not let the bootloader be unlocked"),
+  device.model.open.includes("unlock")
+    ? unknown("model.open", "unlock.ability")
+    : device.model.unlock.possible
+      ? HOLDS
+      : fails("unlock.impossible", device.model.unlock.says || "The maker does not let the bootloader be unlocked"),
 );
 
 export const permission = (wanted: PlanState["permission"]) =>

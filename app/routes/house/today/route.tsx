@@ -1,12 +1,20 @@
-import { Link } from "react-router";
-import { db, guestAt } from "~/app/server/http/context";
+import { data, Link } from "react-router";
+import { today } from "~/app/server/http/clock";
+import { db, guestAt, handOf } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
+import { refusalOf } from "~/app/server/http/refusal";
+import { firstSteps } from "~/app/server/planning/firstSteps";
 import { countStations, placedDevices } from "~/app/server/planning/lane";
 import { VerdictMark } from "~/app/ui/Verdict";
 import { countText, dateText } from "~/app/ui/words";
+import { firstNeed } from "~/core/catalogue/firstNeed";
 import { STATION_NAMES, STATIONS } from "~/core/lane/stations";
 import { rankQuestions, type Verdict } from "~/core/upgrade/plan";
+import { saveEntry } from "~/store/catalogue";
 import { listBatches } from "~/store/devices";
 import type { Route } from "./+types/route";
+import { FirstStepsList } from "./FirstStepsList";
 
 export function loader({ request }: Route.LoaderArgs) {
   const personal = guestAt(request)?.seesPersonalData ?? false;
@@ -25,23 +33,35 @@ export function loader({ request }: Route.LoaderArgs) {
       ).slice(0, 4),
     };
   });
-  return { batches };
+  const leads = guestAt(request)?.role === "coordinator";
+  return { batches, leads, steps: leads ? firstSteps(db()) : null };
 }
 
-export default function Today({ loaderData }: Route.ComponentProps) {
-  const { batches } = loaderData;
+/** The first need of a house that has none: its name and its apps, nothing else. */
+export async function action({ request }: Route.ActionArgs) {
+  const form = await readForm(request, { long: { text: 20_000 } });
+  const name = String(form.get("name") ?? "").trim();
+  const text = String(form.get("text") ?? "");
+  const read = firstNeed(name, text, today(db()));
+  if (!read.ok) return data({ name, text, wrong: read.wrong }, { status: 400 });
+  try {
+    saveEntry(db(), "need", read.need, 0, handOf(request));
+  } catch (error) {
+    refusalOf(error);
+    return data({ name, text, wrong: { name: "There is a need of this name already" } }, { status: 409 });
+  }
+  return leadOn("/");
+}
+
+export default function Today({ loaderData, actionData }: Route.ComponentProps) {
+  const { batches, leads, steps } = loaderData;
   return (
     <>
       <title>Upshift Lane</title>
       <h1>Where the devices stand</h1>
-      {batches.length === 0 && (
-        <div className="sheet mt-4 max-w-xl">
-          <h2>Nothing is here yet</h2>
-          <p className="my-2">
-            First bring in the <Link to="/catalogue">catalogue</Link> of models and images, then make a batch at{" "}
-            <Link to="/intake">Intake</Link> and take its devices in.
-          </p>
-        </div>
+      {steps && leads && <FirstStepsList steps={steps} typed={actionData ?? null} />}
+      {batches.length === 0 && !leads && (
+        <p className="sheet mt-4 max-w-xl">Nothing is here yet: the coordinator takes the first devices in.</p>
       )}
       {batches.map((batch) => (
         <section key={batch.id} className="sheet mt-4" aria-labelledby={`b-${batch.id}`}>

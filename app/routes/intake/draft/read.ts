@@ -20,7 +20,8 @@ export function readMended(form: FormData, list: ImportRow): Mended {
   const prefix = String(form.get("prefix") ?? list.prefix)
     .replace(/[^A-Za-z0-9-]/g, "")
     .slice(0, 12);
-  return { mapping, prefix: prefix || "D-", version: Number(form.get("version")), cells, choices };
+  const need = form.has("need") ? String(form.get("need")) || null : list.need;
+  return { mapping, prefix: prefix || "D-", need, version: Number(form.get("version")), cells, choices };
 }
 
 /** How a person says that the file is to be read; or what is wrong, in words. */

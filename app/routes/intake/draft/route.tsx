@@ -4,7 +4,8 @@ import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { judgeList } from "~/app/server/intake/takeIn";
 import { startIntake, waitShortly } from "~/app/server/jobs/jobs";
-import { TextField } from "~/app/ui/Field";
+import { catalogueOf } from "~/app/server/planning/planning";
+import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { countText } from "~/app/ui/words";
@@ -35,11 +36,13 @@ export function loader({ params, request }: Route.LoaderArgs) {
   if (!judged || judged.list.state === "dropped") throw notFound(`There is no list ${params.id}. Look at Intake`);
   const { list, raw, good, bad, left } = judged;
   const cells = new Map(raw.map((r) => [r.line, r.cells]));
+  const { needs } = catalogueOf(db());
   const withCells = (row: DeviceRow) => ({ ...row, cells: cells.get(row.line) ?? [] });
   const query = new URL(request.url).searchParams;
   return {
     list,
     batch: findBatch(db(), list.batch)?.title ?? list.batch,
+    needs: needs.map((n) => ({ value: n.id, text: n.name })),
     good: good.length,
     bad: bad.length,
     left: left.length,
@@ -185,6 +188,15 @@ export default function IntakeDraft({ loaderData, actionData }: Route.ComponentP
                   label="No column holds tags: give them, beginning with"
                   name="prefix"
                   defaultValue={list.prefix}
+                  className="max-w-md"
+                />
+              )}
+              {loaderData.needs.length > 0 && (
+                <ChoiceField
+                  label="Who waits for them, where a row names nobody"
+                  name="need"
+                  defaultValue={list.need ?? ""}
+                  options={[{ value: "", text: "nobody yet" }, ...loaderData.needs]}
                   className="max-w-md"
                 />
               )}

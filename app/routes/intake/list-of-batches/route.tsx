@@ -4,13 +4,14 @@ import { db } from "~/app/server/http/context";
 import { readForm, textFields } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { pageFrom } from "~/app/server/http/pages";
+import { NewBatch, newBatch } from "~/app/server/intake/newBatch";
 import { placedDevices } from "~/app/server/planning/lane";
 import { TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { Pages } from "~/app/ui/Pages";
 import { countText, dateText } from "~/app/ui/words";
-import { addBatch, dropBatch, findBatch, listBatches } from "~/store/devices";
+import { dropBatch, listBatches } from "~/store/devices";
 import type { Route } from "./+types/route";
 
 /** Devices on one page. */
@@ -34,12 +35,6 @@ export function loader({ request }: Route.LoaderArgs) {
   };
 }
 
-const NewBatch = z.object({
-  title: z.string().trim().min(3, "Give the batch a name of at least three letters").max(80),
-  received: z.iso.date("Write the day like 2026-11-16"),
-  note: z.string().trim().max(300),
-});
-
 export async function action({ request }: Route.ActionArgs) {
   const form = textFields(await readForm(request));
   if (form.drop) {
@@ -50,16 +45,7 @@ export async function action({ request }: Route.ActionArgs) {
   }
   const read = NewBatch.safeParse(form);
   if (!read.success) return data({ wrong: z.flattenError(read.error).fieldErrors, form }, { status: 400 });
-  const slug = read.data.title
-    .toLowerCase()
-    .normalize("NFKD")
-    .replace(/[^a-z0-9]+/g, "-")
-    .replace(/^-|-$/g, "")
-    .slice(0, 40);
-  let id = `${read.data.received.slice(0, 7)}-${slug || "batch"}`;
-  for (let n = 2; findBatch(db(), id); n++) id = `${read.data.received.slice(0, 7)}-${slug || "batch"}-${n}`;
-  addBatch(db(), { id, ...read.data });
-  return leadOn(`/intake/list?batch=${id}`);
+  return leadOn(`/intake/list?batch=${newBatch(db(), read.data)}`);
 }
 
 export default function Intake({ loaderData, actionData }: Route.ComponentProps) {

@@ -1,7 +1,9 @@
 import { data, Link } from "react-router";
+import { today } from "~/app/server/http/clock";
 import { db, dbFile, handOf } from "~/app/server/http/context";
 import { readFormWithin } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
+import { NewBatch, newBatch } from "~/app/server/intake/newBatch";
 import { findJob, startIntake, waitShortly } from "~/app/server/jobs/jobs";
 import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
@@ -46,22 +48,25 @@ export async function action({ request }: Route.ActionArgs) {
     .slice(0, 60);
   const text = String(form.get("text") ?? "");
   const refuse = (says: string) => data({ batch, source, text, says }, { status: 400 });
-  const file = form.get("file");
-  const found = findBatch(db(), batch);
+  const title = String(form.get("title") ?? "").trim();
+  const begun = batch === "" && title !== "" ? NewBatch.safeParse({ title, received: today(db()), note: "" }) : null;
+  if (begun && !begun.success) return refuse(begun.error.issues[0].message);
+  const given = form.get("file");
+  const file = given instanceof File && given.size > 0 ? given : null;
+  if (!file && text.trim() === "") return refuse("Choose a file or paste a list");
+  const found = findBatch(db(), begun ? newBatch(db(), begun.data) : batch);
   if (!found) return refuse("Choose a batch first, or make one at Intake");
-  const given = file instanceof File && file.size > 0 ? file : null;
-  if (!given && text.trim() === "") return refuse("Choose a file or paste a list");
   const job = startIntake(
     {
       what: "read",
       db: dbFile(),
-      bytes: given ? new Uint8Array(await given.arrayBuffer()) : new TextEncoder().encode(text),
-      file: given?.name.slice(0, 120) ?? "pasted",
-      batch,
+      bytes: file ? new Uint8Array(await file.arrayBuffer()) : new TextEncoder().encode(text),
+      file: file?.name.slice(0, 120) ?? "pasted",
+      batch: found.id,
       source: source || found.title,
       hand: handOf(request),
     },
-    { batch, source, text },
+    { batch: found.id, source, text },
   );
   await waitShortly(job);
   if (job.state === "running") return leadOn(`/intake/jobs/${job.id}`);

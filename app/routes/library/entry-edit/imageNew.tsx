@@ -44,7 +44,7 @@ export function loader({ request }: Route.LoaderArgs) {
       firmware: null,
       services: guess?.services ?? false,
       rooted: guess?.rooted ?? false,
-      models: models.filter((m) => devices.includes(m.codename)).map((m) => m.id),
+      models: models.filter((m) => devices.includes(m.codename) || m.id === text("model")).map((m) => m.id),
       cpu,
       generic: guess ? { binder: guess.binder, slots: guess.slots, patching: guess.patching } : undefined,
       installs: null,
@@ -69,6 +69,8 @@ export function loader({ request }: Route.LoaderArgs) {
 
 export async function action({ request }: Route.ActionArgs) {
   const form = await readForm(request, { long: { "*": 200_000 } });
+  // A short name is made of the title where nobody thought of one.
+  if (!String(form.get("id") ?? "").trim()) form.set("id", slugOf(String(form.get("title") ?? "")));
   const begin = { id: String(form.get("id") ?? "") } as unknown as Image;
   const answer = editEntry(db(), "image", begin, IMAGE_DRAFT, Image, form, handOf(request));
   return answer.ok ? leadOn(`/images/${answer.id}`) : data(answer, { status: 400 });

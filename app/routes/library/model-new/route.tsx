@@ -3,8 +3,9 @@ import { today } from "~/app/server/http/clock";
 import { db, handOf } from "~/app/server/http/context";
 import { readForm, textFields } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
+import { takeReadOut } from "~/app/server/intake/takeReadOut";
 import { catalogueOf, plannedDevice } from "~/app/server/planning/planning";
-import { ChoiceField, TextField } from "~/app/ui/Field";
+import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { draftModel, type ModelDraft, modelOfDraft } from "~/core/catalogue/draftModel";
@@ -12,24 +13,40 @@ import { FACET_WORDS } from "~/core/catalogue/facets";
 import { FLASH_WORDS, Model } from "~/core/catalogue/model";
 import { currentFacts } from "~/core/device/lookUp";
 import { saveEntry } from "~/store/catalogue";
+import type { Hand } from "~/store/database";
 import { findStanding } from "~/store/devices";
-import { knownAs } from "~/store/known";
+import { type KnownDevice, knownAs } from "~/store/known";
 import type { Route } from "./+types/route";
 
 export function loader({ request }: Route.LoaderArgs) {
   const tag = new URL(request.url).searchParams.get("tag") ?? "";
   const standing = findStanding(db(), tag);
   const draft = draftModel(standing ? plannedDevice(db(), standing).facts : currentFacts([]));
-  // The users' own list may know who made it and what stands behind the model number.
-  const [known] = draft.modelNumber ? knownAs(db(), draft.modelNumber) : [];
+  // The users' own list may know who made it and what stands behind the model number: one match fills in what is missing,
+  // several are for a person to choose from.
+  const matches = distinct(draft.modelNumber ? knownAs(db(), draft.modelNumber) : []);
+  const picked = new URL(request.url).searchParams.get("known");
+  const known = matches.length === 1 ? matches[0] : matches.find((m) => matchId(m) === picked);
   return {
     tag: standing?.tag ?? null,
     draft: known
-      ? { ...draft, maker: known.brand, name: draft.name || known.name, codename: draft.codename || known.device }
+      ? {
+          ...draft,
+          maker: known.brand || draft.maker,
+          name: draft.name || known.name,
+          codename: draft.codename || known.device,
+        }
       : draft,
-    known: known !== undefined,
+    known: known ? `${known.brand} ${known.name}, ${known.device}` : null,
+    matches: known ? [] : matches.map((m) => ({ id: matchId(m), says: `${m.brand} ${m.name}, ${m.device}` })),
   };
 }
+
+/** Longest read-out, characters. */
+const MAX_READ_OUT = 2_000_000;
+
+const matchId = (m: KnownDevice) => `${m.brand}|${m.name}|${m.device}`;
+const distinct = (found: readonly KnownDevice[]) => [...new Map(found.map((m) => [matchId(m), m])).values()];
 
 const FIELD_OF: Record<string, keyof ModelDraft> = {
   names: "name",
@@ -40,7 +57,9 @@ const FIELD_OF: Record<string, keyof ModelDraft> = {
 };
 
 export async function action({ request }: Route.ActionArgs) {
-  const form: Record<string, string> = { ...draftModel(new Map()), ...textFields(await readForm(request)) };
+  const sent = await readForm(request, { most: MAX_READ_OUT * 1.2, long: { text: MAX_READ_OUT } });
+  if (sent.has("text")) return takeIn(String(sent.get("tag") ?? ""), String(sent.get("text")), handOf(request));
+  const form: Record<string, string> = { ...draftModel(new Map()), ...textFields(sent) };
   const draft = form as unknown as ModelDraft;
   const source = form.tag ? `Drafted from ${form.tag}; to be checked against the maker's page` : "Drafted by hand";
   const read = Model.safeParse(modelOfDraft(draft, source, today(db())));
@@ -65,6 +84,14 @@ export async function action({ request }: Route.ActionArgs) {
     );
   saveEntry(db(), "model", read.data, 0, handOf(request));
   return leadOn(`/models/${read.data.id}`);
+}
+
+/** Writes a read-out to the device, and leads back to the draft that is made of it. */
+function takeIn(tag: string, text: string, hand: Hand) {
+  const standing = findStanding(db(), tag);
+  const wrong = standing ? takeReadOut(db(), standing, text, hand) : `There is no device ${tag}`;
+  if (wrong) return data({ form: null, text, wrong: {}, says: wrong }, { status: 400 });
+  return leadOn(`/models/new?${new URLSearchParams({ tag })}`);
 }
 
 const YES_NO = [
@@ -127,7 +154,7 @@ const FIELDS: readonly {
 ];
 
 export default function ModelNew({ loaderData, actionData }: Route.ComponentProps) {
-  const { tag, draft, known } = loaderData;
+  const { tag, draft, known, matches } = loaderData;
   const kept = (actionData?.form ?? draft) as ModelDraft;
   const wrong: Record<string, string> = actionData?.wrong ?? {};
   return (
@@ -139,11 +166,45 @@ export default function ModelNew({ loaderData, actionData }: Route.ComponentProp
       <h1>Draft a model {tag && <span className="font-normal text-soft">from what is known of {tag}</span>}</h1>
       <p className="hint my-2 max-w-3xl">
         What stands here was read or typed before; nothing was guessed.
-        {known && " Maker and name come from your list of supported devices."} Check it against the maker's page: plans
-        rest on it.
+        {known && ` Your list of supported devices has it as ${known}.`} Check it against the maker's page: plans rest
+        on it. What nobody knows stays empty: each device is asked for it before anything is written to it.
       </p>
       {actionData?.says && <Notice kind="wrong">{actionData.says}.</Notice>}
-      <Form method="post" className="sheet grid max-w-4xl grid-cols-[minmax(0,1fr)] gap-3 sm:grid-cols-2">
+      {matches.length > 0 && (
+        <section className="sheet mb-3 max-w-4xl" aria-labelledby="matches">
+          <h2 id="matches">Your list of supported devices knows {matches.length} of this number</h2>
+          <ul className="mt-1 list-disc pl-5">
+            {matches.map((m) => (
+              <li key={m.id}>
+                <Link to={`/models/new?${new URLSearchParams({ tag: tag ?? "", known: m.id })}`}>{m.says}</Link>
+              </li>
+            ))}
+          </ul>
+          <p className="hint">Take the one whose code name the device itself tells.</p>
+        </section>
+      )}
+      {tag && (
+        <Form method="post" className="sheet mb-3 max-w-4xl space-y-2">
+          <input type="hidden" name="tag" value={tag} />
+          <AreaField
+            label={`What ${tag} says of itself: “adb shell getprop”, or “fastboot getvar all”`}
+            name="text"
+            rows={4}
+            mono
+            required
+            defaultValue={actionData?.form === null ? actionData.text : undefined}
+            hint="Paste all of it. It is written to the device and fills in what it tells of the model below"
+          />
+          <button type="submit" className="btn">
+            Read it
+          </button>
+        </Form>
+      )}
+      <Form
+        method="post"
+        key={JSON.stringify(draft)}
+        className="sheet grid max-w-4xl grid-cols-[minmax(0,1fr)] gap-3 sm:grid-cols-2"
+      >
         <input type="hidden" name="tag" value={tag ?? ""} />
         {FIELDS.map(({ name, label, hint, options }) =>
           options ? (

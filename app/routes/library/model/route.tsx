@@ -16,7 +16,7 @@ import { FACET_WORDS } from "~/core/catalogue/facets";
 import { EDITION_WORDS } from "~/core/catalogue/flasherSlots";
 import { imageApi } from "~/core/catalogue/image";
 import { systemAsRoot } from "~/core/catalogue/layout";
-import { FLASH_WORDS, modelTitle, QUIRK_WORDS } from "~/core/catalogue/model";
+import { FLASH_WORDS, modelTitle, type OpenPart, QUIRK_WORDS } from "~/core/catalogue/model";
 import { MODEL_SECTIONS } from "~/core/catalogue/sections";
 import type { Route } from "./+types/route";
 
@@ -37,6 +37,7 @@ export async function action({ request, params }: Route.ActionArgs) {
 
 export default function ModelPage({ loaderData, actionData }: Route.ComponentProps) {
   const { model: m, images, history } = loaderData;
+  const told = (part: OpenPart, says: string) => (m.open.includes(part) ? "not known yet: each device is asked" : says);
   return (
     <>
       <title>{`${modelTitle(m)} · Upshift Lane`}</title>
@@ -58,9 +59,9 @@ export default function ModelPage({ loaderData, actionData }: Route.ComponentPro
               ["Code name", m.codename],
               ["Board", m.board],
               ["Kind", m.form],
-              ["Came with", describeRelease(m.launchApi)],
-              ["Processor", m.cpu],
-              ["Hardware", m.hardware.map((h) => HARDWARE_WORDS[h]).join(", ")],
+              ["Came with", told("launchApi", describeRelease(m.launchApi))],
+              ["Processor", told("cpu", m.cpu)],
+              ["Hardware", told("hardware", m.hardware.map((h) => HARDWARE_WORDS[h]).join(", "))],
               ["Source", `${m.source}, ${m.on}`],
             ]}
           />
@@ -72,23 +73,26 @@ export default function ModelPage({ loaderData, actionData }: Route.ComponentPro
               ["Flashed through", FLASH_WORDS[m.flash]],
               [
                 "Unlocking",
-                m.unlock.possible
-                  ? m.unlock.waitingDays
-                    ? `after ${m.unlock.waitingDays} days of waiting`
-                    : "yes"
-                  : m.unlock.says || "not possible",
+                told(
+                  "unlock",
+                  m.unlock.possible
+                    ? m.unlock.waitingDays
+                      ? `after ${m.unlock.waitingDays} days of waiting`
+                      : "yes"
+                    : m.unlock.says || "not possible",
+                ),
               ],
               ["For good", m.unlock.consequences.join("; ") || "nothing"],
               ["Locking again", m.relock ? "wholly stock only" : "not offered"],
-              ["Slots", m.slots ? "a and b" : "one"],
-              ["Vendor interface", m.treble ? "yes" : "no"],
+              ["Slots", told("slots", m.slots ? "a and b" : "one")],
+              ["Vendor interface", told("treble", m.treble ? "yes" : "no")],
               ["Binder", m.binder ? FACET_WORDS.binder[m.binder] : m.cpu === "arm64" ? "64-bit" : "not known"],
               [
                 "Root folder inside system",
                 { true: "yes", false: "no", null: "not recorded" }[`${systemAsRoot(m, null)}`],
               ],
-              ["Userspace fastboot", m.userspaceFastboot ? "yes" : "no"],
-              ["Room for system", bytesText(m.room.system)],
+              ["Userspace fastboot", told("userspaceFastboot", m.userspaceFastboot ? "yes" : "no")],
+              ["Room for system", told("room", bytesText(m.room.system))],
               ["Room in product", m.room.product ? bytesText(m.room.product) : "no product partition"],
               ["Bootloader by keys", m.keys.bootloader],
               ["Recovery by keys", m.keys.recovery],

@@ -3,8 +3,11 @@ import { type CsvColumn, csvList } from "~/app/server/http/csv";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { findModels } from "~/core/catalogue/find";
 import { systemAsRoot } from "~/core/catalogue/layout";
-import type { Model } from "~/core/catalogue/model";
+import type { Model, OpenPart } from "~/core/catalogue/model";
 import type { Route } from "./+types/csv";
+
+/** A cell of what the record holds; empty where nobody knows it yet. */
+const told = <T>(m: Model, part: OpenPart, value: T): T | null => (m.open.includes(part) ? null : value);
 
 const COLUMNS: readonly CsvColumn<Model>[] = [
   ["id", (m) => m.id],
@@ -15,15 +18,15 @@ const COLUMNS: readonly CsvColumn<Model>[] = [
   ["board", (m) => m.board],
   ["kind", (m) => m.form],
   ["screen", (m) => m.screen],
-  ["came with api", (m) => m.launchApi],
-  ["processor", (m) => m.cpu],
+  ["came with api", (m) => told(m, "launchApi", m.launchApi)],
+  ["processor", (m) => told(m, "cpu", m.cpu)],
   ["flashed through", (m) => m.flash],
-  ["slots", (m) => (m.slots ? 2 : 1)],
-  ["vendor interface", (m) => m.treble],
+  ["slots", (m) => told(m, "slots", m.slots ? 2 : 1)],
+  ["vendor interface", (m) => told(m, "treble", m.treble)],
   ["binder", (m) => m.binder],
   ["root folder inside system", (m) => systemAsRoot(m, null)],
-  ["room for the system", (m) => m.room.system],
-  ["can be unlocked", (m) => m.unlock.possible],
+  ["room for the system", (m) => told(m, "room", m.room.system)],
+  ["can be unlocked", (m) => told(m, "unlock", m.unlock.possible)],
   ["days of waiting", (m) => m.unlock.waitingDays],
   ["firmware", (m) => m.firmware.order.join("; ")],
   ["quirks", (m) => m.quirks.map((q) => `${q.at}: ${q.says}`).join("; ")],

@@ -23,9 +23,15 @@ export function loader({ request }: Route.LoaderArgs) {
         numbers: m.modelNumbers,
         board: m.board,
         form: m.form,
-        launch: m.launchApi,
-        slots: m.slots,
-        unlock: m.unlock.possible ? (m.unlock.waitingDays ? `after ${m.unlock.waitingDays} days` : "yes") : "no",
+        launch: m.open.includes("launchApi") ? null : m.launchApi,
+        slots: m.open.includes("slots") ? null : m.slots,
+        unlock: m.open.includes("unlock")
+          ? "not known"
+          : m.unlock.possible
+            ? m.unlock.waitingDays
+              ? `after ${m.unlock.waitingDays} days`
+              : "yes"
+            : "no",
         images: images.filter((i) => i.models.includes(m.id)).length,
       }))
       .sort((a, b) => (a.title < b.title ? -1 : 1)),
@@ -86,8 +92,8 @@ export default function Models({ loaderData }: Route.ComponentProps) {
                 <td>{m.names.slice(1).join(", ") || "—"}</td>
                 <td>{m.numbers.join(", ")}</td>
                 <td>{m.board}</td>
-                <td>{describeRelease(m.launch)}</td>
-                <td>{m.slots ? "a and b" : "one"}</td>
+                <td>{m.launch === null ? "not known" : describeRelease(m.launch)}</td>
+                <td>{m.slots === null ? "not known" : m.slots ? "a and b" : "one"}</td>
                 <td>{m.unlock}</td>
                 <td className="n">{m.images}</td>
               </tr>

@@ -2,6 +2,7 @@ import type { PlannedDevice } from "~/app/server/planning/planning";
 import { apiOf } from "~/core/android/releases";
 import { modelTitle } from "~/core/catalogue/model";
 import { floorOf } from "~/core/catalogue/need";
+import { calledAs } from "~/core/device/calledAs";
 import { currentValue } from "~/core/device/lookUp";
 import type { Verdict } from "~/core/upgrade/plan";
 
@@ -10,6 +11,9 @@ export interface MatchGroup {
   readonly key: string;
   readonly model: string;
   readonly title: string;
+  /** For devices of no known model: what they are called, and one of them to draft a model from. */
+  readonly called: string | null;
+  readonly draftFrom: string | null;
   readonly need: string | null;
   readonly needName: string;
   readonly devices: number;
@@ -31,7 +35,7 @@ const VERDICT_ORDER: readonly Verdict[] = ["can-go", "good-enough", "check-first
 export function groupDevices(devices: readonly PlannedDevice[]): MatchGroup[] {
   const groups = new Map<string, PlannedDevice[]>();
   for (const device of devices) {
-    const key = `${device.model?.id ?? "unknown"}|${device.need?.id ?? ""}`;
+    const key = `${device.model?.id ?? `unknown ${calledAs(device.facts).toLowerCase()}`}|${device.need?.id ?? ""}`;
     const list = groups.get(key);
     if (list) list.push(device);
     else groups.set(key, [device]);
@@ -59,7 +63,9 @@ function toGroup(key: string, list: readonly PlannedDevice[]): MatchGroup {
   return {
     key,
     model: model?.id ?? "unknown",
-    title: model ? modelTitle(model) : "Model not known",
+    title: model ? modelTitle(model) : titleOfUnknown(list[0]),
+    called: model ? null : calledAs(list[0].facts).toLowerCase(),
+    draftFrom: model ? null : list[0].standing.tag,
     need: need?.id ?? null,
     needName: need?.name ?? "no need chosen",
     devices: list.length,
@@ -77,6 +83,11 @@ function toGroup(key: string, list: readonly PlannedDevice[]): MatchGroup {
     bestSays: leading.plan.says,
   };
 }
+
+const titleOfUnknown = ({ facts }: PlannedDevice) => {
+  const called = calledAs(facts);
+  return called ? `${called}: model not known` : "Model not known";
+};
 
 const ORDERS: Record<string, (a: MatchGroup, b: MatchGroup) => number> = {
   need: (a, b) => a.needName.localeCompare(b.needName, "en"),

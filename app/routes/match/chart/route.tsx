@@ -11,7 +11,7 @@ import { floorOf } from "~/core/catalogue/need";
 import { rankQuestions, type Verdict } from "~/core/upgrade/plan";
 import { listBatches } from "~/store/devices";
 import type { Route } from "./+types/route";
-import { groupDevices, sortGroups } from "./groups";
+import { groupDevices, type MatchGroup, sortGroups } from "./groups";
 
 /** Groups on one page; the chart draws the first of them. */
 const PAGE = 40;
@@ -95,7 +95,7 @@ export default function Match({ loaderData }: Route.ComponentProps) {
                 key: g.key,
                 label: g.title,
                 note: `× ${g.devices} · ${g.needName}`,
-                href: hrefOf(g.model, g.need, batch),
+                href: hrefOf(g, batch),
                 now: g.now,
                 best: g.best,
                 cleaned: g.cleaned,
@@ -136,7 +136,7 @@ export default function Match({ loaderData }: Route.ComponentProps) {
                 {groups.map((g) => (
                   <tr key={g.key}>
                     <td>
-                      <Link to={hrefOf(g.model, g.need, batch)} className="font-bold">
+                      <Link to={hrefOf(g, batch)} className="font-bold">
                         {g.title}
                       </Link>
                       <span className="hint block">
@@ -153,7 +153,14 @@ export default function Match({ loaderData }: Route.ComponentProps) {
                         </div>
                       ))}
                     </td>
-                    <td>{g.bestSays}</td>
+                    <td>
+                      {g.bestSays}
+                      {g.draftFrom && (
+                        <Link to={`/models/new?tag=${g.draftFrom}`} className="block">
+                          Draft the model from {g.draftFrom}
+                        </Link>
+                      )}
+                    </td>
                     <td className="n">{g.accepted ? `${g.accepted} of ${g.devices}` : "—"}</td>
                   </tr>
                 ))}
@@ -180,8 +187,8 @@ export default function Match({ loaderData }: Route.ComponentProps) {
   );
 }
 
-const hrefOf = (model: string, need: string | null, batch: string) =>
-  `/match/${model}?${new URLSearchParams({ batch, need: need ?? "" })}`;
+const hrefOf = ({ model, need, called }: Pick<MatchGroup, "model" | "need" | "called">, batch: string) =>
+  `/match/${model}?${new URLSearchParams({ batch, need: need ?? "", ...(called === null ? {} : { called }) })}`;
 
 /** A column head that sorts by its column; the order stays in the address. */
 function SortHead({

@@ -18,6 +18,7 @@ import { countText } from "~/app/ui/words";
 import { apiOf } from "~/core/android/releases";
 import { modelTitle } from "~/core/catalogue/model";
 import { floorOf } from "~/core/catalogue/need";
+import { calledAs } from "~/core/device/calledAs";
 import { currentValue } from "~/core/device/lookUp";
 import { acceptedWay } from "~/store/devices";
 import type { Route } from "./+types/route";
@@ -26,9 +27,13 @@ export function loader({ request, params }: Route.LoaderArgs) {
   const search = new URL(request.url).searchParams;
   const batch = search.get("batch");
   const need = search.get("need") ?? "";
+  const called = search.get("called");
   const compare = search.getAll("compare");
   const devices = plannedDevices(db(), batch).filter(
-    (d) => (d.model?.id ?? "unknown") === params.model && (d.need?.id ?? "") === need,
+    (d) =>
+      (d.model?.id ?? "unknown") === params.model &&
+      (d.need?.id ?? "") === need &&
+      (d.model || called === null || calledAs(d.facts).toLowerCase() === called),
   );
   if (devices.length === 0)
     throw notFound(`No device of ${params.model} waits for this need in this batch. Go back to Match`);

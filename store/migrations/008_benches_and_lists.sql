@@ -38,3 +38,6 @@ CREATE TRIGGER run_bench_once BEFORE INSERT ON run_bench WHEN EXISTS (SELECT 1 F
 -- What benches there are bears on every plan.
 CREATE TRIGGER bench_in AFTER INSERT ON bench BEGIN UPDATE revision SET n = n + 1 WHERE topic = 'policy'; END;
 CREATE TRIGGER bench_on AFTER UPDATE ON bench BEGIN UPDATE revision SET n = n + 1 WHERE topic = 'policy'; END;
+
+-- The need of all rows of a list that name none themselves.
+ALTER TABLE import ADD COLUMN need TEXT;

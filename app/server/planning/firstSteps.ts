@@ -1,0 +1,50 @@
+import { allDevices, catalogueOf } from "~/app/server/planning/planning";
+import { calledAs } from "~/core/device/calledAs";
+import { isSystemKind } from "~/core/upgrade/stops";
+import type { Store } from "~/store/database";
+import { listBatches } from "~/store/devices";
+
+/** Models that devices are of and nobody has written down, most devices first; each with one to draft it from. */
+export interface UnknownModel {
+  readonly called: string;
+  readonly devices: number;
+  readonly from: string;
+}
+
+/** How far a house is on its way from nothing to the first device that can go. */
+export interface FirstSteps {
+  readonly needs: number;
+  readonly devices: number;
+  readonly batch: string;
+  readonly unknown: readonly UnknownModel[];
+  /** A model that devices are of and no system image is recorded for; null where there is none. */
+  readonly without: { readonly id: string; readonly title: string } | null;
+  readonly images: number;
+  readonly cleared: number;
+}
+
+/** What has been done of the first steps; null once a device could go: from there on the lane itself leads. */
+export function firstSteps(store: Store): FirstSteps | null {
+  const devices = allDevices(store);
+  if (devices.some((d) => d.plan.best !== null && d.plan.best.questions.length === 0)) return null;
+  const { needs, images } = catalogueOf(store);
+  const unknown = new Map<string, { called: string; devices: number; from: string }>();
+  for (const { model, facts, standing } of devices) {
+    if (model) continue;
+    const called = calledAs(facts);
+    const group = unknown.get(called.toLowerCase());
+    if (group) group.devices++;
+    else unknown.set(called.toLowerCase(), { called, devices: 1, from: standing.tag });
+  }
+  const systems = images.filter((i) => isSystemKind(i.kind));
+  const without = devices.find(({ model }) => model && !systems.some((i) => i.models.includes(model.id)))?.model;
+  return {
+    needs: needs.length,
+    devices: devices.length,
+    batch: listBatches(store)[0]?.id ?? "",
+    unknown: [...unknown.values()].sort((a, b) => b.devices - a.devices),
+    without: without ? { id: without.id, title: `${without.maker} ${without.names[0]}` } : null,
+    images: systems.length,
+    cleared: devices.filter((d) => d.standing.clearance === "confirmed-clear").length,
+  };
+}
