@@ -285,7 +285,7 @@ export const IMAGE_SECTIONS: readonly Section[] = [
     id: "what",
     title: "What it is",
     fields: [
-      { at: "title", label: "Title", kind: "text" },
+      { at: "title", label: "Title", kind: "text", hint: "As the pages call it" },
       { at: "version", label: "Version", kind: "text" },
       { at: "release", label: "Android version", kind: "text" },
       { at: "build", label: "Full build number", kind: "text", nullable: true },

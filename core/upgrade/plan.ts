@@ -3,7 +3,7 @@ import type { Need } from "~/core/catalogue/need";
 import { CLEARANCE_STATES, type ClearanceState } from "~/core/clearance/states";
 import { DANGERS, type DangerKind } from "~/core/device/danger";
 import { FACTS } from "~/core/device/fact";
-import type { CurrentFacts } from "~/core/device/lookUp";
+import { type CurrentFacts, currentValue } from "~/core/device/lookUp";
 import { policyFor } from "~/core/policy/ownSchools";
 import type { Policy } from "~/core/policy/policy";
 import { type CatalogueIndex, IDENTITY_FACTS, type IndexedImage } from "./catalogueIndex";
@@ -86,7 +86,13 @@ export function planGate(
         : identity.kind === "contradiction"
           ? identity.says
           : "The model is not in the catalogue, or not known yet";
-    const questions: Question[] = [{ fact: identity.ask, code: "identity.open", says: FACTS[identity.ask].ask }];
+    const number = currentValue(request.facts, "model.number");
+    // Reading the number again brings nothing where it was read and no record bears it.
+    const asks =
+      identity.kind === "none" && number !== undefined
+        ? `Put model ${number} into the catalogue, or correct the number`
+        : FACTS[identity.ask].ask;
+    const questions: Question[] = [{ fact: identity.ask, code: "identity.open", says: asks }];
     return { plan: { ...EMPTY, model: null, verdict: "check-first", says, questions } };
   }
   const { model } = identity;

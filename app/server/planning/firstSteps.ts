@@ -17,6 +17,8 @@ export interface FirstSteps {
   readonly devices: number;
   readonly batch: string;
   readonly unknown: readonly UnknownModel[];
+  /** Devices whose model is written down. */
+  readonly known: number;
   /** A model that devices are of and no system image is recorded for; null where there is none. */
   readonly without: { readonly id: string; readonly title: string } | null;
   readonly images: number;
@@ -43,6 +45,7 @@ export function firstSteps(store: Store): FirstSteps | null {
     devices: devices.length,
     batch: listBatches(store)[0]?.id ?? "",
     unknown: [...unknown.values()].sort((a, b) => b.devices - a.devices),
+    known: devices.filter((d) => d.model !== null).length,
     without: without ? { id: without.id, title: `${without.maker} ${without.names[0]}` } : null,
     images: systems.length,
     cleared: devices.filter((d) => d.standing.clearance === "confirmed-clear").length,

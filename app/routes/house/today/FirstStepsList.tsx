@@ -14,17 +14,17 @@ export interface TypedNeed {
 
 /** From nothing to the first device that can go: what is done, what comes next, and the form for it at hand. */
 export function FirstStepsList({ steps, typed }: { readonly steps: FirstSteps; readonly typed: TypedNeed | null }) {
-  const { needs, devices, unknown, without, images, cleared, batch } = steps;
+  const { needs, devices, unknown, known, without, images, cleared, batch } = steps;
   const done = [needs > 0, devices > 0, devices > 0 && unknown.length === 0, images > 0 && !without, cleared > 0];
   const next = done.indexOf(false);
   const step = (n: number, title: string, said: string, open: ReactNode) => (
     <li className="sheet" aria-current={next === n ? "step" : undefined}>
-      <h2 className={next < n && next >= 0 ? "text-soft" : undefined}>
+      <h2 className={done[n] || next === n || (n > 2 && known > 0) ? undefined : "text-soft"}>
         {done[n] && <Check className="mr-1 inline text-lane" size={20} aria-hidden="true" />}
         {n + 1}. {title}
         {done[n] && <span className="hint font-normal"> {said}</span>}
       </h2>
-      {!done[n] && next === n && open}
+      {!done[n] && (next === n || (n > 2 && known > 0)) && open}
     </li>
   );
   return (
@@ -105,7 +105,9 @@ export function FirstStepsList({ steps, typed }: { readonly steps: FirstSteps; r
                 </li>
               ))}
             </ul>
-            <p className="hint">Begin with the one you have most of; what it says of itself fills in the rest.</p>
+            <p className="hint">
+              One is enough to go on: begin with the one you have most of. What it says of itself fills in the rest.
+            </p>
           </>,
         )}
         {step(
@@ -135,11 +137,6 @@ export function FirstStepsList({ steps, typed }: { readonly steps: FirstSteps; r
         <p className="sheet mt-2">
           What still holds them up stands beside each device at <Link to={`/match?batch=${batch}`}>Match</Link>: most
           often a question that one look at it answers.
-        </p>
-      )}
-      {next === 2 && images + cleared === 0 && (
-        <p className="hint mt-2">
-          One model is enough to go on: <Link to={`/many?batch=${batch}`}>account locks</Link> can be settled meanwhile.
         </p>
       )}
     </section>

@@ -64,6 +64,9 @@ export default function Intake({ loaderData, actionData }: Route.ComponentProps)
         <Link to="/intake/list" className="btn-main">
           Take in a list
         </Link>
+        <Link to="/many" className="btn">
+          Many at once
+        </Link>
         <Link to="/intake/scan" className="btn-main">
           Scan devices in
         </Link>

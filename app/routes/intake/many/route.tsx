@@ -64,6 +64,12 @@ function askedFor(wish: string, form: FormData, proofs: Proof[], evidence: strin
   return wish === "clear" ? { what: "clear", proofs, evidence } : null;
 }
 
+/** Ticks or clears every device of the form that a box stands in. */
+function tickAll(box: HTMLInputElement) {
+  for (const device of box.form?.querySelectorAll<HTMLInputElement>("input[name=device]") ?? [])
+    device.checked = box.checked;
+}
+
 export default function Many({ loaderData, actionData }: Route.ComponentProps) {
   const { batches, batch, set, page, needs, devices } = loaderData;
   const ticked = new Set(actionData?.tags);
@@ -94,7 +100,17 @@ export default function Many({ loaderData, actionData }: Route.ComponentProps) {
               <table className="rows">
                 <thead>
                   <tr>
-                    <th scope="col">For</th>
+                    <th scope="col">
+                      <label className="flex items-center gap-2">
+                        <input
+                          type="checkbox"
+                          className="size-5"
+                          aria-label="Tick all that are shown"
+                          onChange={(e) => tickAll(e.currentTarget)}
+                        />
+                        For
+                      </label>
+                    </th>
                     <th scope="col">What it is</th>
                     <th scope="col">Need</th>
                     <th scope="col">Account lock</th>

@@ -8,7 +8,7 @@ import { catalogueOf } from "~/app/server/planning/planning";
 import { Notice } from "~/app/ui/Notice";
 import { SectionForm } from "~/app/ui/SectionForm";
 import { guessFacets, guessWords } from "~/core/catalogue/facets";
-import { Image } from "~/core/catalogue/image";
+import { Image, ImageKind, KIND_WORDS } from "~/core/catalogue/image";
 import { modelWithCode } from "~/core/catalogue/model";
 import { IMAGE_DRAFT } from "~/core/catalogue/sections";
 import { slugOf } from "~/core/catalogue/slug";
@@ -69,11 +69,19 @@ export function loader({ request }: Route.LoaderArgs) {
 
 export async function action({ request }: Route.ActionArgs) {
   const form = await readForm(request, { long: { "*": 200_000 } });
-  // A short name is made of the title where nobody thought of one.
-  if (!String(form.get("id") ?? "").trim()) form.set("id", slugOf(String(form.get("title") ?? "")));
+  nameIt(form);
   const begin = { id: String(form.get("id") ?? "") } as unknown as Image;
   const answer = editEntry(db(), "image", begin, IMAGE_DRAFT, Image, form, handOf(request));
   return answer.ok ? leadOn(`/images/${answer.id}`) : data(answer, { status: 400 });
+}
+
+/** Title and short name are made of what else was said, where nobody thought of one. */
+function nameIt(form: FormData) {
+  const text = (name: string) => String(form.get(name) ?? "").trim();
+  const kind = ImageKind.safeParse(text("kind"));
+  const made = !text("title") && kind.success && text("release") !== "";
+  if (made) form.set("title", `${KIND_WORDS[kind.data]}, Android ${text("release")}`);
+  if (!text("id")) form.set("id", slugOf(`${made ? text("models") : ""} ${text("title")}`));
 }
 
 export default function ImageNew({ loaderData, actionData }: Route.ComponentProps) {

@@ -86,7 +86,7 @@ function toGroup(key: string, list: readonly PlannedDevice[]): MatchGroup {
 
 const titleOfUnknown = ({ facts }: PlannedDevice) => {
   const called = calledAs(facts);
-  return called ? `${called}: model not known` : "Model not known";
+  return called ? `${called} (unknown)` : "Model not known";
 };
 
 const ORDERS: Record<string, (a: MatchGroup, b: MatchGroup) => number> = {
