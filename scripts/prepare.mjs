@@ -39,6 +39,10 @@ const SYSTEM = {
   unzip: "unzip",
   xz: "xz-utils",
   bzip2: "bzip2",
+  lz4: "lz4",
+  zstd: "zstd",
+  openssl: "openssl",
+  gpg: "gpg",
   zip: "zip",
 };
 

@@ -55,6 +55,7 @@ const bench = {
     id: number,
     file: File,
     mark: number | undefined,
+    sha512: boolean,
     onBytes: (done: number) => void,
   ): Promise<Answer<FileDigests>> {
     let told = 0;
@@ -66,6 +67,7 @@ const bench = {
     return answer(async () =>
       digestsOf(blobSource(file.name, file), {
         mark,
+        sha512,
         signal,
         sha256: await shaBeside(),
         onBytes(done) {

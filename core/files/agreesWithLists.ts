@@ -17,7 +17,7 @@ export function agreesWithLists(name: string, digests: Digests, lines: readonly 
 }
 
 const own = (line: DigestLine, digests: Digests) =>
-  line.algorithm === "sha256" ? digests.sha256 : line.algorithm === "md5" ? digests.md5 : null;
+  line.algorithm === "other" ? null : (digests[line.algorithm] ?? null);
 
 /**
  * A digest list that `sha256sum -c` accepts.

@@ -1,4 +1,4 @@
-import { createMD5, createSHA256 } from "hash-wasm";
+import { createMD5, createSHA256, createSHA512 } from "hash-wasm";
 import { FileReadError } from "./readError";
 import { feedByReading, type Source } from "./source";
 
@@ -35,6 +35,8 @@ export async function sha256Maker(): Promise<DigestMaker> {
 export interface DigestRequest {
   /** Also tell the MD5 of the first so many bytes: a tar package's own covers all but its last line. */
   readonly mark?: number;
+  /** Also make SHA-512: a list holds one. */
+  readonly sha512?: boolean;
   readonly onBytes?: (done: number) => void;
   readonly signal?: { readonly aborted: boolean };
   /** Where SHA-256 is made: here, or in another thread that runs beside. */
@@ -44,21 +46,25 @@ export interface DigestRequest {
 export interface FileDigests {
   readonly sha256: string;
   readonly md5: string;
+  /** Null where it was not asked for. */
+  readonly sha512: string | null;
   /** MD5 of the bytes before the mark; null without one. */
   readonly marked: string | null;
 }
 
 /**
- * SHA-256 and MD5 of a source of any size, read once, a few megabytes at a time.
+ * SHA-256, MD5 and where it is asked for SHA-512 of a source of any size, read once, a few megabytes at a time.
  *
  * @throws FileReadError `cancelled` when the signal says so, `cut-short` when the source ends before its size
- * @source FIPS 180-4 (SHA-256), RFC 1321 (MD5), by way of the `hash-wasm` library
+ * @source FIPS 180-4 (SHA-256, SHA-512), RFC 1321 (MD5), by way of the `hash-wasm` library
  */
 export async function digestsOf(source: Source, request: DigestRequest = {}): Promise<FileDigests> {
   const { mark, onBytes, signal } = request;
   const sha = request.sha256 ?? (await sha256Maker());
   const md5 = await createMD5();
   md5.init();
+  const long = request.sha512 ? await createSHA512() : null;
+  long?.init();
   let marked: string | null = null;
   const step = (at: number) => (mark !== undefined && mark > at ? Math.min(mark - at, STEP) : STEP);
   const feed = source.feed?.() ?? feedByReading(source);
@@ -73,6 +79,7 @@ export async function digestsOf(source: Source, request: DigestRequest = {}): Pr
       throw new FileReadError("cut-short", `The file ended at ${at} of ${source.size} bytes while it was read`);
     at += bytes.length;
     md5.update(bytes);
+    long?.update(bytes);
     if (at === mark) {
       const state = md5.save();
       marked = md5.digest();
@@ -83,7 +90,7 @@ export async function digestsOf(source: Source, request: DigestRequest = {}): Pr
     onBytes?.(at);
   }
   await Promise.all(waiting);
-  return { sha256: await sha.digest(), md5: md5.digest(), marked };
+  return { sha256: await sha.digest(), md5: md5.digest(), sha512: long?.digest() ?? null, marked };
 }
 
 /** All of a piece of memory, of which only the beginning was filled. */

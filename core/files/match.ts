@@ -22,6 +22,8 @@ export type KnownImage = Pick<
 export interface Digests {
   readonly sha256: string | null;
   readonly md5: string | null;
+  /** Made only where a list asks for it. */
+  readonly sha512?: string | null;
 }
 
 /** Which file of the catalogue a dropped one is. */

@@ -1,11 +1,12 @@
 import { apiOf } from "~/core/android/releases";
 import { isApk, isApkSet, tellApk } from "./formats/apk";
+import { tellArchive } from "./formats/archive";
 import { isBoot, isVendorBoot, readBoot, readVendorBoot } from "./formats/boot";
-import { tellDigestList } from "./formats/digestList";
+import { decodeText, tellDigestList } from "./formats/digestList";
 import { isDtbo, readDtbo } from "./formats/dtbo";
 import { isErofs, openErofs } from "./formats/erofs";
 import { isExt4, openExt4 } from "./formats/ext4";
-import { isFactory, readFactory } from "./formats/factory";
+import { isFactory, lockingWords, readFactory } from "./formats/factory";
 import { isOta, readOta } from "./formats/ota";
 import { isGzip, isXz, readGzip, readXz } from "./formats/packed";
 import { holdsPartitionList, tellPartitionList } from "./formats/partitionList";
@@ -78,6 +79,8 @@ async function find(source: Source): Promise<Finding> {
   if (isXz(head)) return readXz(source);
   if (isGzip(head)) return readGzip(source);
   if (head[0] === 0x50 && head[1] === 0x4b) return findZip(source);
+  const archive = tellArchive(head, source.name);
+  if (archive) return archive;
   if ((await geometryAt(source)) !== null) return tellSuper(source);
   if ((await isExt4(source)) || (await isErofs(source))) return findFileSystem(source, source.size);
   if (isTar(head.subarray(0, 512))) return readTar(source);
@@ -143,7 +146,15 @@ async function findFileSystem(source: Source, size: number): Promise<Finding> {
 
 async function findZip(source: Source): Promise<Finding> {
   const entries = await openZip(source);
-  if (isApk(entries) || isApkSet(entries)) return tellApk(entries);
+  const finding = await findInZip(entries);
+  // Whatever else a package is: a script in it that locks the bootloader is said.
+  const locks = finding.content.kind === "factory" || isApk(entries) ? "" : await lockingWords(entries);
+  return locks ? { ...finding, says: `${finding.says} ${locks}` } : finding;
+}
+
+/** A package that holds an app is not therefore an app: what it does to a device is asked first. */
+async function findInZip(entries: readonly ZipEntry[]): Promise<Finding> {
+  if (isApk(entries)) return tellApk(entries);
   const ota = isOta(entries) ? await readOta(entries) : null;
   const payload = await payloadIn(entries);
   if (ota?.content.kind === "ota" && payload?.content.kind === "payload")
@@ -156,6 +167,7 @@ async function findZip(source: Source): Promise<Finding> {
   if (ota) return ota;
   if (payload) return payload;
   if (isFactory(entries)) return readFactory(entries);
+  if (isApkSet(entries)) return tellApk(entries);
   return {
     says: `Zip with ${entries.length} files that is none of the packages known here: ${entries
       .slice(0, 5)
@@ -211,7 +223,7 @@ async function findText(source: Source, head: Uint8Array): Promise<Finding> {
   const standIn = findStandIn(head);
   if (standIn) return standIn;
   if (source.size <= MAX_TEXT) {
-    const text = new TextDecoder().decode(await source.read(0, MAX_TEXT));
+    const text = decodeText(await source.read(0, MAX_TEXT));
     const page = /^\s*(?:<!doctype html|<html)/i.test(text) && (/<title>\s*([^<]{0,200})/i.exec(text)?.[1] ?? "");
     if (page !== false)
       return {

@@ -71,7 +71,7 @@ const ScriptIn = z.strictObject({
 });
 
 export const DigestLine = z.strictObject({
-  algorithm: z.enum(["sha256", "md5", "other"]),
+  algorithm: z.enum(["sha256", "sha512", "md5", "other"]),
   digest: z.string().regex(/^[0-9a-f]{8,128}$/),
   file: text.nullable(),
 });

@@ -1,6 +1,7 @@
 import fs from "node:fs";
 import { expect, test } from "@playwright/test";
 import { isOnly64 } from "~/core/catalogue/abis";
+import { agreesWithLists } from "~/core/files/agreesWithLists";
 import { digestsOf } from "~/core/files/digest";
 import { openErofs } from "~/core/files/formats/erofs";
 import { openExt4 } from "~/core/files/formats/ext4";
@@ -172,7 +173,14 @@ test.describe("boot images, as mkbootimg makes and unpack_bootimg tells them", (
       expect(`${report.told.release}.0.0 ${report.told.patch}`).toBe(`${line("os version")} ${line("os patch level")}`);
       expect(report.content.commandLine).toBe(line("command line args"));
       expect(report.whole.is).toBe("yes");
-      fs.truncateSync(shop.at("boot.img"), 400_000);
+      // Without the padding of its last page it is whole; without the last byte before it, it is not.
+      const pageSize = report.content.pageSize;
+      const last = version === 2 ? 2000 : 150_001;
+      const padding = Math.ceil(last / pageSize) * pageSize - last;
+      const all = fs.statSync(shop.at("boot.img")).size;
+      fs.truncateSync(shop.at("boot.img"), all - padding);
+      expect((await seen("boot.img", "boot")).whole.is).toBe("yes");
+      fs.truncateSync(shop.at("boot.img"), all - padding - 1);
       expect((await seen("boot.img", "boot")).whole.is).toBe("no");
     });
 
@@ -219,9 +227,9 @@ test.describe("packages made with zip, xz and gzip", () => {
     shop.run(
       "sh",
       "-c",
-      "xz -k -c --block-size=1MiB a.img > b.xz; head -c 8 /dev/zero > pad; cat a.img.xz pad b.xz > two.xz",
+      "xz -k -c --block-size=1MiB a.img > b.xz; head -c 8 /dev/zero > pad; cat a.img.xz pad b.xz > two.xz; cat two.xz pad > padded.xz; xz -k -c --arm64 --lzma2 a.img > f.xz || xz -k -c --arm --lzma2 a.img > f.xz",
     );
-    for (const name of ["a.img.xz", "b.xz", "two.xz"]) {
+    for (const name of ["a.img.xz", "b.xz", "two.xz", "padded.xz", "f.xz"]) {
       const report = await seen(name, "packed");
       const said = shop.run("xz", "--robot", "--list", name);
       expect(report.expanded).toBe(Number(/^totals\t(?:[^\t]*\t){3}(\d+)/m.exec(said)?.[1]));
@@ -230,12 +238,60 @@ test.describe("packages made with zip, xz and gzip", () => {
     expect((await recognise(shop.source("two.xz"))).whole.is).toBe("no");
   });
 
-  test("gzip: the size as gzip lists it, and that the format can't be sure", async () => {
+  test("gzip: the size that comes out, of one member and of several; cut short and damaged", async () => {
     shop.write("a.img", noise(1_500_001));
-    shop.run("gzip", "-k", "a.img");
-    const report = await seen("a.img.gz", "packed");
-    expect(report.expanded).toBe(Number(/\s+\d+\s+(\d+)/.exec(shop.run("gzip", "--list", "a.img.gz"))?.[1]));
-    expect(report.content).toMatchObject({ exact: false, inner: "a.img" });
+    shop.write("b.img", "b".repeat(70_000));
+    shop.run("sh", "-c", "gzip -k a.img b.img; cat a.img.gz b.img.gz > two.gz; head -c 900000 a.img.gz > cut.gz");
+    for (const name of ["a.img.gz", "b.img.gz", "two.gz"]) {
+      const report = await seen(name, "packed");
+      expect(report.expanded).toBe(Number(shop.run("sh", "-c", `gzip -dc ${name} | wc -c`)));
+      expect(report.content).toMatchObject({ exact: true });
+      expect(report.whole.is).toBe("unknown");
+    }
+    expect((await seen("a.img.gz", "packed")).content.inner).toBe("a.img");
+    expect((await recognise(shop.source("cut.gz"))).whole.is).toBe("no");
+    const bytes = shop.bytes("b.img.gz");
+    bytes[30] ^= 0xff;
+    shop.write("bad.gz", bytes);
+    expect((await recognise(shop.source("bad.gz"))).whole.is).toBe("no");
+  });
+
+  test("what is packed in another way is told by name, with what unpacks it", async () => {
+    shop.write("a.img", noise(5000));
+    shop.run("sh", "-c", "lz4 -q a.img a.lz4; lz4 -q -l a.img a.legacy; zstd -q a.img -o a.zst; bzip2 -k a.img");
+    for (const [name, says] of [
+      ["a.lz4", "with lz4"],
+      ["a.legacy", "with lz4, in the older form"],
+      ["a.zst", "with Zstandard"],
+      ["a.img.bz2", "with bzip2"],
+    ]) {
+      const report = await seen(name, "unknown");
+      expect(report.says).toContain(says);
+      expect(report.whole.is).toBe("unknown");
+    }
+    shop.write("system.new.dat.br", noise(5000, 7));
+    expect((await seen("system.new.dat.br", "unknown")).says).toContain("Brotli, by its name");
+  });
+
+  test("digest lists as openssl, sha512sum and a signature by gpg make them", async () => {
+    shop.write("a.img", noise(5000));
+    const made = await digestsOf(shop.source("a.img"), { sha512: true });
+    shop.run(
+      "sh",
+      "-c",
+      `openssl dgst -sha512 a.img > o512; openssl dgst -sha256 a.img > o256; sha512sum a.img > s512; sha512sum --tag a.img > t512; mkdir -m 700 g;
+       sha256sum a.img > sums; gpg -q --homedir g --batch --pinentry-mode loopback --passphrase "" --quick-gen-key tester@example.invalid default default never;
+       gpg -q --homedir g --batch --pinentry-mode loopback --passphrase "" --clearsign -o signed sums`,
+    );
+    for (const name of ["o512", "o256", "s512", "t512", "signed"]) {
+      const { content, says } = await seen(name, "digest-list");
+      expect(content.lines, name).toHaveLength(1);
+      expect(agreesWithLists("a.img", made, content.lines), name).toBe(true);
+      expect(
+        agreesWithLists("a.img", { ...made, sha256: "0".repeat(64), sha512: "0".repeat(128) }, content.lines),
+      ).toBe(false);
+      expect(says.includes("signature is not checked")).toBe(name === "signed");
+    }
   });
 
   test("a download-mode package: tar with its MD5 behind the end, whole and damaged", async () => {
@@ -276,6 +332,26 @@ test.describe("packages made with zip, xz and gzip", () => {
       ["flash_all_lock.bat", true, true],
     ]);
     expect(report.says).toContain("flash_all_lock.bat LOCKS the bootloader");
+  });
+
+  test("a package that holds apps is no app; a script that locks is said whatever else is in it", async () => {
+    makeApk(shop, { package: "example.bank", label: "Bank", minApi: 29, asks: [] });
+    makeApk(shop, { package: "example.maps", label: "Maps", minApi: 26, asks: [] });
+    shop.write("images/boot.img", noise(4000));
+    shop.write("flash_all.sh", "fastboot flash boot images/boot.img\n");
+    shop.run("zip", "-q", "-r", "stock.zip", "images", "flash_all.sh", "example.bank.apk");
+    expect((await seen("stock.zip", "factory")).says).not.toContain("LOCKS");
+    shop.run("zip", "-q", "two.zip", "example.bank.apk", "example.maps.apk");
+    const two = await recognise(shop.source("two.zip"));
+    expect(two.content.kind).not.toBe("apk");
+    expect(two.says).toContain("2 apps, not one: example.bank");
+    // The client behind a variable, behind another command, in a script without an ending.
+    shop.write("flash-locked", '$FB flash boot images/boot.img\necho "locking" && $FB flashing lock\n');
+    shop.run("zip", "-q", "-r", "locks.zip", "images", "flash_all.sh", "flash-locked");
+    expect((await recognise(shop.source("locks.zip"))).says).toContain("flash-locked LOCKS the bootloader");
+    shop.write("flash-said", 'echo "this does no flashing lock"\n# fastboot flashing lock\n');
+    shop.run("zip", "-q", "-r", "said.zip", "images", "flash_all.sh", "flash-said");
+    expect((await recognise(shop.source("said.zip"))).says).not.toContain("LOCKS");
   });
 });
 

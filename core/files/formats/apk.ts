@@ -106,14 +106,25 @@ export async function readApkSet(entries: readonly ZipEntry[]): Promise<ApkConte
   const splits: string[] = [];
   const abis = new Set<string>();
   let minApi = 1;
+  const bases = new Map<string, string>();
   for (const entry of entries.filter((e) => /\.apk$/i.test(e.name)).slice(0, MAX_SPLITS)) {
     const source = entry.stored ? await entry.source() : bytesSource(entry.name, await entry.bytes(MAX_INNER));
     const part = await readApk(await openZip(source));
     for (const abi of part.abis) abis.add(abi);
     minApi = Math.max(minApi, part.split === null ? part.minApi : 1);
-    if (part.split === null) base ??= part;
-    else splits.push(part.split);
+    if (part.split === null) {
+      base ??= part;
+      bases.set(part.package, entry.name);
+    } else splits.push(part.split);
   }
+  if (bases.size > 1)
+    throw new FileReadError(
+      "not-this",
+      `The archive holds ${bases.size} apps, not one: ${[...bases]
+        .slice(0, 5)
+        .map(([app, file]) => `${app} (${file})`)
+        .join(", ")}. Unpack it and drop each by itself`,
+    );
   if (!base) throw new FileReadError("damaged", "The archive holds only parts of an app; the base package is missing");
   return { ...base, minApi, abis: [...abis].sort(), splits: splits.slice(0, 1000) };
 }

@@ -49,11 +49,10 @@ export async function readBoot(source: Source): Promise<Finding> {
       ? [h.u32(1580)]
       : []
     : [h.u32(24), version >= 1 ? h.u32(1632) : 0, version >= 2 ? h.u32(1648) : 0];
-  const needs = [kernel, ramdisk, ...more].reduce((sum, bytes) => sum + pages(bytes, pageSize), pageSize);
   const commandLine = late ? h.text(44, 1536) : h.text(64, 512) + h.text(608, 1024);
   return {
     says: `Boot or recovery image, header version ${version}${os.release ? `, Android ${os.release}` : ""}${os.patch ? `, security patch ${os.patch}` : ""}.`,
-    whole: wholeness(source.size, needs, pageSize),
+    whole: wholeness(source.size, pageSize, [kernel, ramdisk, ...more], pageSize),
     expanded: null,
     told: { ...TELLS_NOTHING, release: os.release, patch: os.patch, partition: kernel === 0 ? "init_boot" : "boot" },
     content: {
@@ -86,11 +85,7 @@ export async function readVendorBoot(source: Source): Promise<Finding> {
   }
   return {
     says: `Vendor boot image, header version ${version}. It tells neither release nor patch: it must come from the same build as the boot image.`,
-    whole: wholeness(
-      source.size,
-      parts.reduce((sum, bytes) => sum + pages(bytes, pageSize), 0),
-      pageSize,
-    ),
+    whole: wholeness(source.size, 0, parts, pageSize),
     expanded: null,
     told: { ...TELLS_NOTHING, partition: "vendor_boot" },
     content: {
@@ -106,9 +101,20 @@ export async function readVendorBoot(source: Source): Promise<Finding> {
   };
 }
 
-/** The last page may be written without its padding: what counts is that its first byte is there. */
-function wholeness(size: number, needs: number, pageSize: number): Finding["whole"] {
-  return size > needs - pageSize
+/**
+ * Every byte that the header names must be there; only the padding behind the last part may be missing.
+ *
+ * @param begin where the first part begins, bytes
+ * @param parts their sizes in their order, bytes; 0 for one that is not there
+ */
+function wholeness(size: number, begin: number, parts: readonly number[], pageSize: number): Finding["whole"] {
+  let needs = begin;
+  let at = begin;
+  for (const bytes of parts) {
+    if (bytes > 0) needs = at + bytes;
+    at += pages(bytes, pageSize);
+  }
+  return size >= needs
     ? { is: "yes", says: "Every part that the header names is there" }
     : { is: "no", says: `The header names parts of ${needs} bytes, the file has ${size}: it was cut short` };
 }

@@ -2,12 +2,13 @@ import { createHash } from "node:crypto";
 import { zipSync } from "fflate";
 import { makeBoot4, makeDtbo, makeSuper, withFooter } from "~/testing/madeFiles";
 import { makePayload, type PartitionToMake } from "~/testing/madePayload";
+import { agreesWithLists } from "../agreesWithLists";
 import { digestsOf } from "../digest";
 import { openPayload, recognise } from "../recognise";
 import { bytesSource, counting, type Source } from "../source";
 import { writeSparse } from "../sparse";
 import { osVersion } from "./boot";
-import { readDigestLine, readDigestList } from "./digestList";
+import { decodeText, readDigestLine, readDigestList } from "./digestList";
 import { readChecks } from "./ota";
 import { cleanParameter, readPartitionList, restoreRows } from "./partitionList";
 import { takePartition } from "./payload";
@@ -243,6 +244,34 @@ describe("update payloads", () => {
   });
 });
 
+describe("partition lists as people have them", () => {
+  const names = (text: string) => readPartitionList(text)?.rows.map((r) => r.name);
+  test("line breaks and blanks between the rows", () => {
+    const broken = `FIRMWARE_VER: 7.1\nCMDLINE: mtdparts=nand0:0x2000@0x2000(uboot),\r\n 0x2000 @ 0x4000 (trust),\n\t-@0x6000(userdata:grow)\nMAGIC: 1`;
+    const list = readPartitionList(broken);
+    expect(list?.rows.map((r) => [r.name, r.from, r.bytes])).toEqual([
+      ["uboot", 0x2000 * 512, 0x2000 * 512],
+      ["trust", 0x4000 * 512, 0x2000 * 512],
+      ["userdata", 0x6000 * 512, null],
+    ]);
+    expect(list?.problems).toEqual([]);
+  });
+  test("what follows on the kernel's command line is no row", () => {
+    expect(names("console=ttyS0 mtdparts=nand0:1m(boot),-(rest) root=/dev/mtdblock2 rw")).toEqual(["boot", "rest"]);
+  });
+  test("a second device behind a semicolon is said, not left out without a word", () => {
+    const list = readPartitionList("mtdparts=nand0:1m(boot),-(rest);nand1:2m(a),-(b)");
+    expect(list?.rows.map((r) => r.name)).toEqual(["boot", "rest"]);
+    expect(list?.problems.join()).toContain("A second device, nand1");
+  });
+  test("bare numbers without a FIRMWARE line: bytes or sectors is asked; with units, or with the line, it is not", () => {
+    const asked = (text: string) => readPartitionList(text)?.problems.some((p) => p.includes("As sectors"));
+    expect(asked("mtdparts=nand0:0x2000@0x2000(uboot),0x8000@0x4000(boot)")).toBe(true);
+    expect(asked("mtdparts=nand0:1m(boot),8m(system)")).toBe(false);
+    expect(asked("FIRMWARE_VER: 1\nCMDLINE: mtdparts=nand0:0x2000@0x2000(uboot),0x8000@0x4000(boot)")).toBe(false);
+  });
+});
+
 describe("lists of digests", () => {
   const sum = "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad";
   test.each([
@@ -255,6 +284,75 @@ describe("lists of digests", () => {
     [`\\${sum}  a\\nb`, { file: "a\nb" }],
     [sum, { algorithm: "sha256", file: null }],
   ])("%s", (line, found) => expect(readDigestLine(line)).toMatchObject(found));
+
+  // FIPS 180-4's own example "abc".
+  const long =
+    "ddaf35a193617abacc417349ae20413112e6fa4e89a97ea20a9eeee64b55d39a2192992a274fc1a836ba3c23a3feebbd454d4423643ce80e2a9ac94fa54ca49f";
+  test.each([
+    [`SHA2-256(abc.img)= ${sum}`, { algorithm: "sha256", digest: sum, file: "abc.img" }],
+    [`SHA512(abc.img)= ${long}`, { algorithm: "sha512", digest: long, file: "abc.img" }],
+    [`SHA2-512(a (b).img)= ${long}`, { algorithm: "sha512", file: "a (b).img" }],
+    [`${long}  abc.img`, { algorithm: "sha512", digest: long, file: "abc.img" }],
+    ["SHA1(abc.img)= a9993e364706816aba3e25717850c26c9cd0d89d", { algorithm: "other" }],
+  ])("%s", (line, found) => expect(readDigestLine(line)).toMatchObject(found));
+
+  // Shapes from memory: common practice, no source.
+  test.each([
+    [
+      "certutil",
+      `SHA256 hash of abc.img:\r\n${sum}\r\nCertUtil: -hashfile command completed successfully.\r\n`,
+      "abc.img",
+    ],
+    [
+      "certutil of an older Windows",
+      `SHA256 hash of file abc.img:\n${sum.replace(/../g, "$& ")}\nCertUtil: done\n`,
+      "abc.img",
+    ],
+    [
+      "certutil in German",
+      `SHA256-Hash von abc.img:\n${sum}\nCertUtil: -hashfile-Befehl wurde erfolgreich ausgeführt.\n`,
+      "abc.img",
+    ],
+    [
+      "Get-FileHash",
+      `\r\nAlgorithm       Hash                 Path\r\n---------       ----                 ----\r\nSHA256          ${sum.toUpperCase()}       C:\\Users\\a b\\abc.img\r\n\r\n`,
+      "C:\\Users\\a b\\abc.img",
+    ],
+    [
+      "Get-FileHash, its path cut short",
+      `Algorithm Hash Path\n--------- ---- ----\nSHA256 ${sum} C:\\Users\\som...\n`,
+      null,
+    ],
+    [
+      "Get-FileHash as a list, its digest broken",
+      `Algorithm : SHA256\nHash      : ${sum.slice(0, 40)}\n            ${sum.slice(40)}\nPath      : C:\\abc.img\n`,
+      "C:\\abc.img",
+    ],
+    [
+      "signed",
+      `-----BEGIN PGP SIGNED MESSAGE-----\nHash: SHA512\n\n${sum}  abc.img\n-----BEGIN PGP SIGNATURE-----\n\niQEz\n=abcd\n-----END PGP SIGNATURE-----\n`,
+      "abc.img",
+    ],
+  ])("%s", (_what, text, file) => {
+    expect(readDigestList(text)).toEqual([{ algorithm: "sha256", digest: sum, file }]);
+  });
+
+  test("a digest of another length than its name wants is no line; a redirected text is UTF-16", () => {
+    expect(readDigestList(`SHA256 (abc.img) = ${sum.slice(0, 60)}`)).toBeNull();
+    expect(readDigestList(`SHA512(abc.img)= ${sum}`)).toBeNull();
+    expect(readDigestList(`SHA256 hash of abc.img:\n${sum.slice(2)}\n`)).toBeNull();
+    const wide = Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from(`${sum}  abc.img\r\n`, "utf16le")]);
+    expect(readDigestList(decodeText(wide))).toEqual([{ algorithm: "sha256", digest: sum, file: "abc.img" }]);
+  });
+
+  test("SHA-512 is compared where it was made, and says nothing where it was not", async () => {
+    const made = await digestsOf(bytesSource("abc.img", new TextEncoder().encode("abc")), { sha512: true });
+    expect(made.sha512).toBe(long);
+    const [line] = readDigestList(`${long}  abc.img`) ?? [];
+    expect(agreesWithLists("abc.img", made, [line])).toBe(true);
+    expect(agreesWithLists("abc.img", { ...made, sha512: "0".repeat(128) }, [line])).toBe(false);
+    expect(agreesWithLists("abc.img", { sha256: sum, md5: null }, [line])).toBeNull();
+  });
 
   test("a text with other lines is none", () => {
     expect(readDigestList(`# sums\n${sum}  a\n\n`)).toHaveLength(1);
@@ -290,7 +388,7 @@ describe("partition lists of loader boards", () => {
         { name: "ARMboot", from: 0, bytes: 262_144, flags: "ro" },
         { name: "root", from: 262_144, bytes: null },
       ],
-      problems: [],
+      problems: [expect.stringContaining("A second device, edb7312-nand")],
     });
   });
 

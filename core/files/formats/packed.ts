@@ -1,3 +1,4 @@
+import { Gunzip } from "fflate";
 import { Fields } from "../fields";
 import { FileReadError } from "../readError";
 import { type Finding, TELLS_NOTHING } from "../report";
@@ -32,11 +33,13 @@ function variable(f: Fields, at: { pos: number }): number {
 export async function xzSize(source: Source): Promise<number> {
   let end = source.size;
   let total = 0;
-  let first = true;
   while (end > 0) {
-    const pad = new Fields(await readAll(source, Math.max(0, end - 4), Math.min(4, end), "the xz file"), true, "xz");
-    if (pad.length === 4 && pad.u32(0) === 0 && !first) {
-      end -= 4;
+    const padded = await zerosBefore(source, end);
+    if (padded % 4 !== 0) throw new FileReadError("damaged", "The zeros behind the xz stream are no multiple of four");
+    // Padding may stand behind every stream, the last one too; a footer never ends in zeros.
+    if (padded > 0) {
+      end -= padded;
+      if (end === 0) throw new FileReadError("damaged", "The xz file has no whole stream");
       continue;
     }
     if (end < 32) throw new FileReadError("cut-short", "The xz file has no whole stream");
@@ -67,9 +70,17 @@ export async function xzSize(source: Source): Promise<number> {
     if (!isXz(await source.read(begin, 6)))
       throw new FileReadError("damaged", "The index of the xz file does not lead to its beginning: it is damaged");
     end = begin;
-    first = false;
   }
   return total;
+}
+
+/** How many zero bytes stand before a place, at most 64 KiB of them: padding is some bytes, not more. */
+async function zerosBefore(source: Source, end: number): Promise<number> {
+  const length = Math.min(65_536, end);
+  const bytes = await readAll(source, end - length, length, "the xz file");
+  let zeros = 0;
+  while (zeros < length && bytes[length - 1 - zeros] === 0) zeros++;
+  return zeros;
 }
 
 /** Name of the file inside: that of the packed file without its ending. */
@@ -78,31 +89,73 @@ const innerName = (name: string) => name.replace(/\.(xz|gz|tgz)$/i, (e) => (e.to
 /** Tells an xz image. */
 export async function readXz(source: Source): Promise<Finding> {
   const expanded = await xzSize(source);
-  return packed("xz", expanded, source.name, true);
+  return packed("xz", expanded, source.name);
 }
 
+/** Gzip files up to this size are unpacked to count; what comes out is thrown away. */
+const MAX_COUNTED = 64 * 1_048_576;
+const STEP = 4 * 1_048_576;
+
 /**
- * Tells a gzip image: its last four bytes hold the unpacked size modulo 2^32, nothing more.
+ * Tells a gzip image. Its last four bytes hold the size of its last member modulo 2^32 and nothing of the members before, so
+ * the size is counted by unpacking, or not told at all.
  *
- * @source RFC 1952, section 2.3.1, ISIZE
+ * @source RFC 1952, section 2.2 (a file is a series of members) and 2.3.1 (ISIZE)
  */
 export async function readGzip(source: Source): Promise<Finding> {
   if (source.size < 18) throw new FileReadError("cut-short", "The gzip file has no whole member: it was cut short");
-  const tail = new Fields(await readAll(source, source.size - 4, 4, "the end of the gzip file"), true, "gzip");
-  return packed("gzip", tail.u32(0), source.name, false);
+  const size = source.size <= MAX_COUNTED ? await gzipSize(source) : null;
+  return packed("gzip", size, source.name);
 }
 
-function packed(by: "xz" | "gzip", expanded: number, name: string, exact: boolean): Finding {
+/** Unpacked bytes of all members. @throws FileReadError where it ends before its last member does, or is damaged */
+async function gzipSize(source: Source): Promise<number> {
+  let bytes = 0;
+  let whole = false;
+  const gunzip = new Gunzip((chunk, final) => {
+    bytes += chunk.length;
+    whole = final;
+  });
+  try {
+    for (let at = 0; at < source.size; at += STEP) {
+      const length = Math.min(STEP, source.size - at);
+      gunzip.push(await readAll(source, at, length, "the gzip file"), at + length >= source.size);
+    }
+  } catch (error) {
+    if (error instanceof FileReadError) throw error;
+    throw new FileReadError(
+      "damaged",
+      "The gzip file can't be unpacked: it is damaged or was cut short. Fetch it again",
+    );
+  }
+  if (!whole)
+    throw new FileReadError("cut-short", "The gzip file ends in the middle: it was cut short. Fetch it again");
+  return bytes;
+}
+
+/** @param expanded unpacked bytes; null where only unpacking would tell */
+function packed(by: "xz" | "gzip", expanded: number | null, name: string): Finding {
+  const inner = innerName(name) || null;
+  if (expanded === null)
+    return {
+      says: "Packed with gzip. How large it is unpacked the format does not tell: unpack it before it is written, and look at what comes out.",
+      whole: { is: "unknown", says: "A gzip file has no index: only the digest or unpacking tells" },
+      expanded,
+      told: TELLS_NOTHING,
+      content: { kind: "packed", by, exact: false, inner },
+    };
   const mib = (expanded / 1_048_576).toLocaleString("en", { maximumFractionDigits: expanded < 1_048_576 ? 3 : 1 });
   return {
-    says: exact
-      ? `Packed with xz; unpacked it has ${expanded.toLocaleString("en")} bytes (${mib} MiB). Unpack it before it is written.`
-      : `Packed with gzip; unpacked it has ${expanded.toLocaleString("en")} bytes (${mib} MiB), or that many and a multiple of 4 GiB: the format can't tell. Unpack it before it is written.`,
-    whole: exact
-      ? { is: "yes", says: "The index leads from the end to the beginning; what is packed is not tested" }
-      : { is: "unknown", says: "A gzip file has no index: only the digest or unpacking tells" },
+    says: `Packed with ${by}; unpacked it has ${expanded.toLocaleString("en")} bytes (${mib} MiB). Unpack it before it is written.`,
+    whole:
+      by === "xz"
+        ? { is: "yes", says: "The index leads from the end to the beginning; what is packed is not tested" }
+        : {
+            is: "unknown",
+            says: "It unpacks to its end; the checksum of what comes out is not compared: its digest tells",
+          },
     expanded,
     told: TELLS_NOTHING,
-    content: { kind: "packed", by, exact, inner: innerName(name) || null },
+    content: { kind: "packed", by, exact: true, inner },
   };
 }

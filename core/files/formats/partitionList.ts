@@ -25,7 +25,8 @@ export function cleanParameter(text: string): string {
   const list = text.indexOf("mtdparts=");
   if (list < 0) return text;
   const begin = text.lastIndexOf("FIRMWARE", list);
-  const line = /^[^\0\r\n]*/.exec(text.slice(list))?.[0] ?? "";
+  // A list goes on in the next line where this one ends with a comma.
+  const line = /^(?:[^\0\r\n]*,[ \t]*[\r\n]+)*[^\0\r\n]*/.exec(text.slice(list))?.[0] ?? "";
   const bracket = line.lastIndexOf(")");
   const end =
     bracket < 0 ? line.length : bracket + 1 + (/^(?:ro|lk|slc)*/.exec(line.slice(bracket + 1))?.[0].length ?? 0);
@@ -54,14 +55,16 @@ function amount(text: string): number | null {
  */
 export function readPartitionList(text: string): PartitionList | null {
   const cleaned = cleanParameter(text);
-  const found = /mtdparts=([^\s:;]{1,100}):([^\s;]{1,20000})/.exec(cleaned);
+  const found = /mtdparts=([^\s:;]{1,100}):/.exec(cleaned);
   if (!found) return null;
+  const { parts, rest } = partsOf(cleaned.slice(found.index + found[0].length));
+  if (parts.length === 0) return null;
   const unit = /FIRMWARE/.test(cleaned) ? "sectors" : "bytes";
   const scale = unit === "sectors" ? SECTOR : 1;
   const rows: ListRow[] = [];
   const problems: string[] = [];
   let at = 0;
-  for (const [i, part] of found[2].split(",").slice(0, 200).entries()) {
+  for (const [i, part] of parts.slice(0, 200).entries()) {
     const row = /^(-|[0-9a-fx]+[kmg]?)(?:@([0-9a-fx]+[kmg]?))?(?:\(([^)]{0,100})\))?((?:ro|lk|slc)*)$/i.exec(part);
     const size = row && (row[1] === "-" ? null : amount(row[1]));
     const offset = row?.[2] ? amount(row[2]) : null;
@@ -75,8 +78,40 @@ export function readPartitionList(text: string): PartitionList | null {
     rows.push({ name: (row[3] ?? `part${i}`).replace(/:.*$/, ""), from, bytes, flags: row[4] });
     at = from + (bytes ?? 0);
   }
+  const second = /^;\s*([^\s:;]{1,100}):/.exec(rest);
+  if (second)
+    problems.push(
+      `A second device, ${second[1]}, follows behind the semicolon: its rows are not read. Drop its list by itself`,
+    );
+  if (unit === "bytes" && mayBeSectors(parts, at))
+    problems.push(
+      `Without a FIRMWARE line its numbers were read as bytes: ${at.toLocaleString("en")} in all. As sectors of 512 bytes they would be ${(at * SECTOR).toLocaleString("en")}. Look which it is before anything is written`,
+    );
   return { device: found[1], unit, rows, problems: [...problems, ...layoutProblems(rows)], cleaned };
 }
+
+/** The rows of a list as they are written, blanks and line breaks between them taken out; and what stands behind the list. */
+function partsOf(text: string): { readonly parts: string[]; readonly rest: string } {
+  const parts: string[] = [];
+  let rest = text.trimStart();
+  while (parts.length < 500) {
+    // A row ends with a comma outside its brackets, a semicolon, or a blank that no "@" or bracket follows.
+    const row = /^(?:[^\s,;(@]+|[ \t]*@[ \t]*|[ \t]*\([^)\r\n]*\))+/.exec(rest);
+    if (!row) break;
+    parts.push(row[0].replaceAll(/\s+(?=[@(])|(?<=@)\s+/g, ""));
+    rest = rest.slice(row[0].length);
+    const comma = /^\s*,\s*/.exec(rest);
+    if (!comma) break;
+    rest = rest.slice(comma[0].length);
+  }
+  return { parts, rest: rest.trimStart() };
+}
+
+/** Largest flash of a board whose numbers could be sectors, bytes: smaller ones hold no system. */
+const SMALL = 256 * 1_048_576;
+/** Bare numbers that make a flash too small for a system, read as bytes, are most likely sectors. */
+const mayBeSectors = (parts: readonly string[], end: number) =>
+  parts.every((p) => !/^(?:0x[0-9a-f]+|\d+)[kmg]/i.test(p)) && end > 0 && end < SMALL;
 
 const hexText = (n: number) => `0x${n.toString(16)}`;
 

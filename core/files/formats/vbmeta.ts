@@ -47,6 +47,15 @@ export async function parseVbmeta(source: Source, at = 0): Promise<Vbmeta> {
   const [descriptorsAt, descriptors] = [h.u64(96), h.u64(104)];
   if (authentication > MAX_BLOCK || auxiliary > MAX_BLOCK || descriptorsAt + descriptors > auxiliary)
     throw new FileReadError("damaged", "The sizes in the verification header can't be: the file is damaged");
+  // Digest and signature lie in the first block, the key and what is said of it in the second.
+  for (const [place, block] of [
+    [32, authentication],
+    [48, authentication],
+    [64, auxiliary],
+    [80, auxiliary],
+  ])
+    if (h.u64(place) + h.u64(place + 8) > block)
+      throw new FileReadError("damaged", "The verification header points past its own blocks: the file is damaged");
   const block = await readAll(
     source,
     at + HEADER + authentication + descriptorsAt,
@@ -90,16 +99,19 @@ function readDescriptors(d: Fields): Pick<Vbmeta, "partitions" | "properties"> {
   return { partitions, properties };
 }
 
-/** What the properties of verification metadata tell of the build it belongs to. */
-export function toldByVbmeta(properties: Readonly<Record<string, string>>): Partial<Told> {
-  const find = (ending: string, first: string) =>
-    properties[`com.android.build.${first}.${ending}`] ??
-    Object.entries(properties).find(([k]) => k.startsWith("com.android.build.") && k.endsWith(`.${ending}`))?.[1];
-  const fingerprint = find("fingerprint", "system");
-  const patch = find("security_patch", "boot");
+/**
+ * What the properties of verification metadata tell of the build it belongs to: the system's own, never another partition's,
+ * whose build may be older.
+ *
+ * @param part the partition an image is of, where its own footer is read
+ */
+export function toldByVbmeta(properties: Readonly<Record<string, string>>, part = "system"): Partial<Told> {
+  const find = (ending: string, of = part) => properties[`com.android.build.${of}.${ending}`];
+  const release = find("os_version");
+  const patch = find("security_patch") ?? (part === "system" ? find("security_patch", "boot") : undefined);
   return {
-    ...toldByFingerprint(fingerprint ?? ""),
-    ...(find("os_version", "system") && { release: find("os_version", "system") }),
+    ...toldByFingerprint(find("fingerprint") ?? ""),
+    ...(release && { release }),
     ...(patch && /^\d{4}-\d{2}-\d{2}$/.test(patch) && { patch }),
   };
 }
@@ -122,7 +134,10 @@ export async function readVbmeta(source: Source): Promise<Finding> {
   const off = verityOff && verificationOff ? "both switched off" : verityOff || verificationOff ? "half off" : "on";
   return {
     says: `Verification file${told.build ? ` of build ${told.build}` : ""}, ${v.algorithm}, verity and verification ${off}.`,
-    whole: { is: "yes", says: "Header, signature block and descriptors are all there" },
+    whole:
+      source.size >= v.size
+        ? { is: "yes", says: "Header, signature block, key and descriptors are all there" }
+        : { is: "no", says: `The header names ${v.size} bytes, the file has ${source.size}: it was cut short` },
     expanded: null,
     told,
     content: {
@@ -152,7 +167,9 @@ export async function toldByFooter(source: Source): Promise<Partial<Told> | null
   const f = new Fields(await source.read(source.size - FOOTER, FOOTER), false, "the verification footer");
   if (!hasText(f.bytes, 0, "AVBf")) return null;
   try {
-    return toldByVbmeta((await parseVbmeta(source, f.u64(20))).properties);
+    const { properties, partitions } = await parseVbmeta(source, f.u64(20));
+    // A footer speaks of one partition: its own.
+    return toldByVbmeta(properties, partitions.length === 1 ? partitions[0] : "system");
   } catch (error) {
     if (error instanceof FileReadError) return null;
     throw error;

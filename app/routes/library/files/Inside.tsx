@@ -280,7 +280,7 @@ const SHOWN: Shown = {
       label="Digests"
       head={["Kind", "File", "Digest"]}
       rows={c.lines.map((l) => [
-        { sha256: "SHA-256", md5: "MD5", other: "another" }[l.algorithm],
+        { sha256: "SHA-256", sha512: "SHA-512", md5: "MD5", other: "another" }[l.algorithm],
         l.file ?? "no name",
         <code key="d" className="text-xs break-all">
           {l.digest}

@@ -69,6 +69,9 @@ export function useFileBench(onDone: (file: DroppedFile) => void) {
   const queue = useRef<DroppedFile[]>([]);
   const gone = useRef(new Set<number>());
   const busy = useRef(false);
+  /** A list that was dropped holds SHA-512: it is made from then on, and made up for where it is missing. */
+  const long = useRef(false);
+  const without = useRef<DroppedFile[]>([]);
   const tell = useRef(onDone);
   tell.current = onDone;
 
@@ -103,21 +106,25 @@ export function useFileBench(onDone: (file: DroppedFile) => void) {
         continue;
       }
       const report = read.value;
+      if (!long.current && asksForLong(report)) {
+        long.current = true;
+        queue.current.push(...without.current);
+      }
       const began = performance.now();
       change({ id, set: { state: "digests", report, began } });
       const mark = report.content.kind === "tar" ? report.content.md5?.of : undefined;
       const onBytes = proxy((done: number) =>
         change({ id, set: { done, speed: (done / (performance.now() - began)) * 1000 } }),
       );
-      const made = await reader.digests(id, file, mark, onBytes);
+      const made = await reader.digests(id, file, mark, long.current, onBytes);
       if (!made.ok) {
         finish({ state: made.problem === "cancelled" ? "cancelled" : "failed", failed: made.says });
         continue;
       }
-      const { sha256, md5, marked } = made.value;
-      tell.current(
-        finish({ state: "done", report: withTrailer(report, marked), digests: { sha256, md5 }, done: file.size }),
-      );
+      const { sha256, md5, sha512, marked } = made.value;
+      const digests = { sha256, md5, sha512 };
+      tell.current(finish({ state: "done", report: withTrailer(report, marked), digests, done: file.size }));
+      if (sha512 === null) without.current.push(next);
     }
     busy.current = false;
   }, [remote]);
@@ -138,7 +145,8 @@ export function useFileBench(onDone: (file: DroppedFile) => void) {
         }),
       );
       change({ add: fresh });
-      queue.current.push(...fresh);
+      // The small ones first: lists among them say what the others are compared with.
+      queue.current.push(...[...fresh].sort((a, b) => a.file.size - b.file.size));
       void work();
     },
     [work],
@@ -156,6 +164,9 @@ export function useFileBench(onDone: (file: DroppedFile) => void) {
 
   return { files, add, cancel, remove, take };
 }
+
+const asksForLong = ({ content }: FileReport) =>
+  content.kind === "digest-list" && content.lines.some((l) => l.algorithm === "sha512");
 
 /** A tar package's own MD5, now that the bytes before its last line are digested. */
 function withTrailer(report: FileReport, marked: string | null): FileReport {
