@@ -157,12 +157,18 @@ async function findInZip(entries: readonly ZipEntry[]): Promise<Finding> {
   if (isApk(entries)) return tellApk(entries);
   const ota = isOta(entries) ? await readOta(entries) : null;
   const payload = await payloadIn(entries);
+  const packed = entryNamed(entries, "payload.bin")?.stored === false;
   if (ota?.content.kind === "ota" && payload?.content.kind === "payload")
     return {
       ...ota,
       expanded: payload.expanded,
       whole: payload.whole.is === "no" ? payload.whole : ota.whole,
       content: { ...ota.content, payload: payload.content },
+    };
+  if (ota && packed)
+    return {
+      ...ota,
+      says: `${ota.says} Its payload is packed inside the zip: unpack payload.bin and drop it to look into it.`,
     };
   if (ota) return ota;
   if (payload) return payload;

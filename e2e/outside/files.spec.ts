@@ -312,6 +312,32 @@ test.describe("packages made with zip, xz and gzip", () => {
     expect(await digest()).not.toBe(says);
   });
 
+  test("tars with long names and letters beyond ASCII, in three formats", async () => {
+    const long = `${"a-folder-with-a-long-name/".repeat(5)}système-größe.img`;
+    shop.write(long, noise(700));
+    shop.write("boot.img", noise(600));
+    for (const format of ["gnu", "pax", "posix"]) {
+      shop.run("tar", `--format=${format}`, "-cf", `${format}.tar`, long, "boot.img");
+      const { content, whole } = await seen(`${format}.tar`, "tar");
+      expect(content.images.map((i) => [i.name, i.bytes])).toEqual([
+        [long.slice(-120), 700],
+        ["boot.img", 600],
+      ]);
+      expect(whole.is).toBe("yes");
+    }
+    const split = `${"b-folder/".repeat(12)}${"c".repeat(60)}.img`;
+    shop.write(split, noise(800));
+    shop.run("tar", "--format=ustar", "-cf", "ustar.tar", split);
+    expect((await seen("ustar.tar", "tar")).content.images[0].name).toBe(split.slice(-120));
+  });
+
+  test("a payload that is packed inside its zip is said", async () => {
+    shop.write("META-INF/com/android/metadata", "post-build=a/b/c:12/X/1:user/release-keys\npre-device=quill\n");
+    shop.write("payload.bin", "CrAU".padEnd(4000, "x"));
+    shop.run("zip", "-q", "-9", "-r", "ota.zip", "META-INF", "payload.bin");
+    expect((await recognise(shop.source("ota.zip"))).says).toContain("payload is packed inside the zip");
+  });
+
   test("a bootloader-script package: which script wipes, which one locks", async () => {
     shop.write("images/boot.img", noise(4000));
     shop.write("images/system.img", noise(4000));
@@ -395,6 +421,43 @@ test.describe("app packages, as aapt makes and tells them", () => {
     }
     expect(Math.max(...floors.map((f) => f.ours))).toBe(Math.max(...floors.map((f) => f.theirs)));
     expect(Math.max(...floors.map((f) => f.ours))).toBe(29);
+  });
+
+  test("a preview's code name, permissions from Android 6 on, and what permissions imply, as aapt tells them", async () => {
+    const file = makeApk(shop, {
+      package: "example.camera",
+      label: "Camera",
+      minApi: "Tiramisu",
+      targetApi: 33,
+      asks: [
+        '<uses-permission android:name="android.permission.CAMERA"/>',
+        '<uses-permission android:name="android.permission.SEND_SMS"/>',
+        '<uses-permission android:name="android.permission.ACCESS_FINE_LOCATION"/>',
+        '<uses-permission-sdk-23 android:name="android.permission.BLUETOOTH"/>',
+        '<uses-feature android:name="android.hardware.telephony" android:required="false"/>',
+      ],
+    });
+    const { content } = await seen(file, "apk");
+    const said = shop.run("aapt", "dump", "badging", file);
+    expect(said).toContain("Tiramisu");
+    expect(content.minApi).toBe(33);
+    expect(content.permissions).toContain("android.permission.BLUETOOTH");
+    const required = content.features.filter((f) => f.required).map((f) => f.name);
+    const theirs = [...said.matchAll(/uses-(?:implied-)?feature(?:-sdk-23)?: name='([^']*)'/g)].map((m) => m[1]);
+    // What we take for required, aapt takes for it too; what the app says it can do without, neither does.
+    for (const name of required) expect(theirs).toContain(name);
+    expect(required).toEqual(expect.arrayContaining(["android.hardware.camera", "android.hardware.bluetooth"]));
+    expect(required).not.toContain("android.hardware.telephony");
+    expect(theirs).not.toContain("android.hardware.telephony");
+    const strange = makeApk(shop, { package: "example.next", label: "Next", minApi: "Zwieback", asks: [] });
+    expect((await recognise(shop.source(strange))).says).toContain("a preview of Android, “Zwieback”");
+  });
+
+  test("a split-package archive asks for the highest floor of its parts", async () => {
+    makeApk(shop, { package: "example.bank", label: "Bank", minApi: 26, asks: [] });
+    makeApk(shop, { package: "example.bank", label: "Bank", minApi: 30, split: "feature.scan" });
+    shop.run("zip", "-q", "bank.apks", "example.bank.apk", "example.bank-feature.scan.apk");
+    expect((await seen("bank.apks", "apk")).content.minApi).toBe(30);
   });
 
   test("64-bit only, services, and a split-package archive", async () => {

@@ -6,7 +6,8 @@ const FRAMEWORK = "/usr/share/android-framework-res/framework-res.apk";
 export interface AppToMake {
   readonly package: string;
   readonly label: string;
-  readonly minApi: number | null;
+  /** A level, or a preview's code name. */
+  readonly minApi: number | string | null;
   readonly targetApi?: number;
   readonly abis?: readonly string[];
   /** Lines of the manifest beside `uses-sdk`. */

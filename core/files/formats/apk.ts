@@ -29,6 +29,66 @@ export const isApk = (entries: readonly ZipEntry[]): boolean => entryNamed(entri
 export const isApkSet = (entries: readonly ZipEntry[]): boolean =>
   !isApk(entries) && entries.some((e) => /\.apk$/i.test(e.name));
 
+/**
+ * Code names that stand for a release where an app was built against a preview; the level that release got.
+ *
+ * @source AOSP, android.os.Build.VERSION_CODES
+ */
+const PREVIEWS: Readonly<Record<string, number>> = {
+  Q: 29,
+  R: 30,
+  S: 31,
+  Sv2: 32,
+  T: 33,
+  Tiramisu: 33,
+  U: 34,
+  UpsideDownCake: 34,
+  V: 35,
+  VanillaIceCream: 35,
+  Baklava: 36,
+};
+
+/** The lowest level an app asks for. @throws FileReadError where it is a code name that is not known here */
+function floorLevel(value: TypedValue | undefined): number {
+  const level = number(value);
+  if (level !== null) return Math.max(1, level);
+  if (value?.kind !== "text" || value.text === "") return 1;
+  // A preview's fingerprint may stand behind a dot.
+  const named = PREVIEWS[value.text.split(".")[0]];
+  if (named === undefined)
+    throw new FileReadError(
+      "not-supported",
+      `The app asks for a preview of Android, “${value.text.slice(0, 40)}”, whose level is not known here`,
+    );
+  return named;
+}
+
+/**
+ * Features that a permission asks for by itself, where the app does not say otherwise.
+ *
+ * @source Android developer documentation, `<uses-feature>`, "Permissions that imply feature requirements"
+ */
+const IMPLIED: readonly (readonly [RegExp, string])[] = [
+  [/\.BLUETOOTH(_ADMIN)?$/, "android.hardware.bluetooth"],
+  [/\.CAMERA$/, "android.hardware.camera"],
+  [/\.RECORD_AUDIO$/, "android.hardware.microphone"],
+  [/\.(ACCESS_WIFI_STATE|CHANGE_WIFI_STATE|CHANGE_WIFI_MULTICAST_STATE)$/, "android.hardware.wifi"],
+  [
+    /\.(CALL_PHONE|CALL_PRIVILEGED|PROCESS_OUTGOING_CALLS|MODIFY_PHONE_STATE|READ_SMS|RECEIVE_MMS|RECEIVE_SMS|RECEIVE_WAP_PUSH|SEND_SMS|WRITE_APN_SETTINGS|WRITE_SMS)$/,
+    "android.hardware.telephony",
+  ],
+];
+/** Up to this target a fine location asks for GPS itself. */
+const GPS_UP_TO = 20;
+
+function impliedFeatures(permissions: readonly string[], said: ReadonlySet<string>, target: number) {
+  const asks = permissions.filter((p) => p.startsWith("android.permission."));
+  const found = IMPLIED.flatMap(([permission, feature]) => (asks.some((p) => permission.test(p)) ? [feature] : []));
+  if (target <= GPS_UP_TO && asks.includes("android.permission.ACCESS_FINE_LOCATION"))
+    found.push("android.hardware.location.gps");
+  return found.filter((name) => !said.has(name)).map((name) => ({ name, required: true }));
+}
+
 const number = (value: TypedValue | undefined): number | null =>
   value?.kind === "number"
     ? value.number
@@ -53,25 +113,29 @@ export async function readApk(entries: readonly ZipEntry[]): Promise<ApkContent>
   if (!root) throw new FileReadError("damaged", "The app's manifest has no beginning");
   const sdk = all("uses-sdk")[0];
   const nameOf = (e: XmlElement) => text(e.attribute(ATTR.name, "name")) ?? "";
-  const minSdk = sdk?.attribute(ATTR.minSdk, "minSdkVersion");
+  const floor = floorLevel(sdk?.attribute(ATTR.minSdk, "minSdkVersion"));
+  const target = number(sdk?.attribute(ATTR.targetSdk, "targetSdkVersion"));
+  const asked = [...all("uses-permission"), ...all("uses-permission-sdk-23")];
+  const permissions = [...new Set(asked.map(nameOf).filter(Boolean))].slice(0, 2000);
+  const features = all("uses-feature")
+    .filter((e) => nameOf(e))
+    .slice(0, 1000)
+    .map((e) => {
+      const required = e.attribute(ATTR.required, "required");
+      return { name: nameOf(e), required: !(required?.kind === "boolean" && !required.is) };
+    });
   return {
     kind: "apk",
     package: text(root.attribute(0, "package")) ?? "",
     label: await shown(entries, all("application")[0]?.attribute(ATTR.label, "label")),
     versionName: await shown(entries, root.attribute(ATTR.versionName, "versionName")),
     versionCode: number(root.attribute(ATTR.versionCode, "versionCode")) ?? 0,
-    minApi: Math.max(1, number(minSdk) ?? 1),
-    targetApi: number(sdk?.attribute(ATTR.targetSdk, "targetSdkVersion")),
+    minApi: floor,
+    targetApi: target,
     maxApi: number(sdk?.attribute(ATTR.maxSdk, "maxSdkVersion")),
     abis: abisOf(entries),
-    features: all("uses-feature")
-      .filter((e) => nameOf(e))
-      .slice(0, 1000)
-      .map((e) => {
-        const required = e.attribute(ATTR.required, "required");
-        return { name: nameOf(e), required: !(required?.kind === "boolean" && !required.is) };
-      }),
-    permissions: [...new Set(all("uses-permission").map(nameOf).filter(Boolean))].slice(0, 2000),
+    features: [...features, ...impliedFeatures(permissions, new Set(features.map((f) => f.name)), target ?? floor)],
+    permissions,
     namesServices: elements.some((e) => /(^|\.)(gms|c2dm)(\.|$)/.test(nameOf(e))),
     split: text(root.attribute(0, "split")),
     splits: [],
@@ -111,7 +175,8 @@ export async function readApkSet(entries: readonly ZipEntry[]): Promise<ApkConte
     const source = entry.stored ? await entry.source() : bytesSource(entry.name, await entry.bytes(MAX_INNER));
     const part = await readApk(await openZip(source));
     for (const abi of part.abis) abis.add(abi);
-    minApi = Math.max(minApi, part.split === null ? part.minApi : 1);
+    // All its parts are installed together: the highest floor counts.
+    minApi = Math.max(minApi, part.minApi);
     if (part.split === null) {
       base ??= part;
       bases.set(part.package, entry.name);

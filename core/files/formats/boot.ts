@@ -34,7 +34,10 @@ const pages = (bytes: number, page: number) => Math.ceil(bytes / page) * page;
  */
 export async function readBoot(source: Source): Promise<Finding> {
   const h = new Fields(await readAll(source, 0, 1660, "the boot header"), true, "the boot header");
-  const version = h.u32(40);
+  // Before versions, some makers kept the size of a device tree in that place: it stands behind the other parts.
+  const field = h.u32(40);
+  const tree = field > 4 && field <= source.size && h.u32(8) < source.size ? field : 0;
+  const version = tree ? 0 : field;
   if (version > 4)
     throw new FileReadError("not-supported", `The boot header has version ${version}; 0 to 4 are known here`);
   const late = version >= 3;
@@ -48,7 +51,7 @@ export async function readBoot(source: Source): Promise<Finding> {
     ? version === 4
       ? [h.u32(1580)]
       : []
-    : [h.u32(24), version >= 1 ? h.u32(1632) : 0, version >= 2 ? h.u32(1648) : 0];
+    : [h.u32(24), tree, version >= 1 ? h.u32(1632) : 0, version >= 2 ? h.u32(1648) : 0];
   const commandLine = late ? h.text(44, 1536) : h.text(64, 512) + h.text(608, 1024);
   return {
     says: `Boot or recovery image, header version ${version}${os.release ? `, Android ${os.release}` : ""}${os.patch ? `, security patch ${os.patch}` : ""}.`,

@@ -244,6 +244,75 @@ describe("update payloads", () => {
   });
 });
 
+describe("what is damaged or old, and can still be read", () => {
+  const layout = {
+    bytes: 64 * 1_048_576,
+    groups: [{ name: "main", maximum: 32 * 1_048_576 }],
+    partitions: [{ name: "system_a", bytes: 4 * 1_048_576, group: 0 }],
+  };
+  /** A device's layout with the backups where liblp puts them. */
+  const withBackups = async () => {
+    const made = await makeSuper(layout);
+    const [geometry, metadata] = [made.slice(4096, 8192), made.slice(12_288, 12_288 + 65_536)];
+    const whole = new Uint8Array(12_288 + 4 * 65_536);
+    whole.set(made.subarray(0, Math.min(made.length, whole.length)));
+    whole.set(geometry, 8192);
+    whole.set(metadata, 12_288 + 2 * 65_536);
+    return whole;
+  };
+  test.each([
+    ["geometry", 4100],
+    ["geometry's mark", 4096],
+    ["metadata", 12_300],
+  ])("the first copy of a super layout's %s is damaged: the backup is read, and it is said", async (_what, at) => {
+    const bytes = await withBackups();
+    expect((await recognise(bytesSource("super.img", bytes))).whole.is).toBe("yes");
+    bytes[at] ^= 0xff;
+    const report = await recognise(bytesSource("super.img", bytes));
+    expect(report).toMatchObject({ content: { kind: "super" }, whole: { is: "no" } });
+    expect(report.says).toContain("read from the backup");
+    bytes[12_300 + 2 * 65_536] ^= 0xff;
+    bytes[8196] ^= 0xff;
+    expect((await recognise(bytesSource("super.img", bytes))).content.kind).toBe("unknown");
+  });
+
+  test("a boot image of before versions keeps a device tree's size where they stand: its last byte counts", async () => {
+    const page = 2048;
+    const bytes = new Uint8Array(page * 4 + 100);
+    bytes.set(new TextEncoder().encode("ANDROID!"));
+    const view = new DataView(bytes.buffer);
+    for (const [at, value] of [
+      [8, 1000],
+      [16, 900],
+      [36, page],
+      [40, page + 100],
+    ])
+      view.setUint32(at, value, true);
+    const report = await recognise(bytesSource("boot.img", bytes));
+    expect(report).toMatchObject({ content: { kind: "boot", headerVersion: 0 }, whole: { is: "yes" } });
+    expect((await recognise(bytesSource("boot.img", bytes.subarray(0, -1)))).whole.is).toBe("no");
+  });
+
+  test("a verification file without its key is not whole; the build is the system's, not another part's", async () => {
+    const properties = {
+      "com.android.build.vendor.fingerprint": "a/b/c:10/OLD/1:user/release-keys",
+      "com.android.build.system.fingerprint": "a/b/c:12/NEW/1:user/release-keys",
+    };
+    const whole = writeVbmeta({ properties });
+    expect((await recognise(bytesSource("vbmeta.img", whole))).told).toMatchObject({ build: "NEW", release: "12" });
+    const only = writeVbmeta({
+      properties: { "com.android.build.vendor.fingerprint": "a/b/c:10/OLD/1:user/release-keys" },
+    });
+    expect((await recognise(bytesSource("vbmeta.img", only))).told.build).toBeNull();
+    const signed = writeVbmeta({ properties, algorithm: 2 });
+    const view = new DataView(signed.buffer, signed.byteOffset);
+    // A key that lies past the block it belongs to.
+    view.setBigUint64(64, 1_000_000n, false);
+    view.setBigUint64(72, 1032n, false);
+    expect((await recognise(bytesSource("vbmeta.img", signed))).whole.is).toBe("no");
+  });
+});
+
 describe("partition lists as people have them", () => {
   const names = (text: string) => readPartitionList(text)?.rows.map((r) => r.name);
   test("line breaks and blanks between the rows", () => {

@@ -8,6 +8,7 @@ const GEOMETRY = 0x616c4467;
 const HEADER = 0x414c5030;
 /** Bytes that are left free before the geometry on a device, and the room of each geometry block. */
 const RESERVED = 4096;
+const GEOMETRY_ROOM = 4096;
 const SECTOR = 512;
 const MAX_TABLES = 1_048_576;
 
@@ -16,9 +17,10 @@ const MAX_TABLES = 1_048_576;
  * there is none.
  */
 export async function geometryAt(source: Source): Promise<number | null> {
-  for (const at of [RESERVED, 0]) {
+  for (const at of [RESERVED, 0, RESERVED + GEOMETRY_ROOM]) {
     const magic = await source.read(at, 4);
-    if (magic.length === 4 && new DataView(magic.buffer, magic.byteOffset).getUint32(0, true) === GEOMETRY) return at;
+    if (magic.length === 4 && new DataView(magic.buffer, magic.byteOffset).getUint32(0, true) === GEOMETRY)
+      return at === 0 ? 0 : RESERVED;
   }
   return null;
 }
@@ -29,17 +31,57 @@ interface Table {
   readonly each: number;
 }
 
+/** A layout, and whether it had to be read from its second copy. */
+interface OpenSuper {
+  readonly content: SuperContent;
+  readonly fromBackup: boolean;
+}
+
 /**
- * Reads the layout of a super partition: groups, logical partitions with their sizes, slots. Checksums are checked.
+ * Reads the layout of a super partition: groups, logical partitions with their sizes, slots. Checksums are checked; where the
+ * first copy of geometry or metadata is damaged, the backup is read.
  *
- * @throws FileReadError when the layout is damaged
- * @source AOSP liblp, `metadata_format.h`, versions 10.0 to 10.2
+ * @throws FileReadError when both copies are damaged: what is wrong with the first one
+ * @source AOSP liblp, `metadata_format.h`, versions 10.0 to 10.2; `utility.cpp` for the places of the backups
  */
-export async function readSuper(source: Source): Promise<SuperContent> {
+export async function openSuper(source: Source): Promise<OpenSuper> {
   const at = await geometryAt(source);
   if (at === null) throw new FileReadError("not-this", "This holds no layout of a super partition");
+  // In a layout-only file: one geometry, one metadata.
+  if (at === 0)
+    return { content: await metadataAt(source, await readGeometry(source, 0), RESERVED), fromBackup: false };
+  let wrong: FileReadError | null = null;
+  const attempt = async <T>(work: () => Promise<T>): Promise<T | null> => {
+    try {
+      return await work();
+    } catch (error) {
+      if (!(error instanceof FileReadError)) throw error;
+      wrong ??= error;
+      return null;
+    }
+  };
+  const first = await attempt(() => readGeometry(source, RESERVED));
+  const geometry = first ?? (await attempt(() => readGeometry(source, RESERVED + GEOMETRY_ROOM)));
+  // On a device: geometry, its backup, the metadata of each slot, then the backup of each.
+  const begin = RESERVED + 2 * GEOMETRY_ROOM;
+  if (geometry)
+    for (const [n, place] of [begin, begin + geometry.maxSize * geometry.slots].entries()) {
+      const content = await attempt(() => metadataAt(source, geometry, place));
+      if (content) return { content, fromBackup: first === null || n > 0 };
+    }
+  throw wrong ?? new FileReadError("damaged", "The super metadata is damaged");
+}
+
+export const readSuper = async (source: Source): Promise<SuperContent> => (await openSuper(source)).content;
+
+interface Geometry {
+  readonly maxSize: number;
+  readonly slots: number;
+}
+
+async function readGeometry(source: Source, at: number): Promise<Geometry> {
   const g = new Fields(await readAll(source, at, 52, "the super geometry"), true, "the super geometry");
-  if (g.u32(4) !== 52) throw new FileReadError("damaged", "The super geometry is damaged");
+  if (g.u32(0) !== GEOMETRY || g.u32(4) !== 52) throw new FileReadError("damaged", "The super geometry is damaged");
   const zeroed = g.bytes.slice();
   zeroed.fill(0, 8, 40);
   if ((await sha256(zeroed)) !== hex(g.part(8, 32)))
@@ -47,8 +89,10 @@ export async function readSuper(source: Source): Promise<SuperContent> {
   const [maxSize, slots] = [g.u32(40), g.u32(44)];
   if (maxSize === 0 || maxSize > MAX_TABLES || slots === 0 || slots > 64)
     throw new FileReadError("damaged", "The super geometry says impossible sizes");
-  // On a device: geometry, its backup, then the metadata slots. In a layout-only file: one geometry, one metadata.
-  const metadata = at === 0 ? RESERVED : RESERVED + 2 * RESERVED;
+  return { maxSize, slots };
+}
+
+async function metadataAt(source: Source, { slots }: Geometry, metadata: number): Promise<SuperContent> {
   const fixed = new Fields(await readAll(source, metadata, 128, "the super metadata"), true, "the super metadata");
   if (fixed.u32(0) !== HEADER) throw new FileReadError("damaged", "The super metadata is missing behind its geometry");
   if (fixed.u16(4) !== 10)
@@ -100,11 +144,13 @@ function layoutOf(t: Fields, [partitions, extents, groups, devices]: Table[], sl
 
 /** Tells a super image or layout file. */
 export async function tellSuper(source: Source): Promise<Finding> {
-  const content = await readSuper(source);
+  const { content, fromBackup } = await openSuper(source);
   const used = content.partitions.reduce((sum, p) => sum + p.bytes, 0);
   return {
-    says: `Layout of a super partition: ${content.partitions.length} logical partitions, ${Math.round(used / 1_048_576)} of ${Math.round(content.bytes / 1_048_576)} MiB taken.`,
-    whole: { is: "yes", says: "The layout agrees with its checksums; the partitions' own content is not checked" },
+    says: `Layout of a super partition: ${content.partitions.length} logical partitions, ${Math.round(used / 1_048_576)} of ${Math.round(content.bytes / 1_048_576)} MiB taken.${fromBackup ? " Its first copy is damaged: this was read from the backup." : ""}`,
+    whole: fromBackup
+      ? { is: "no", says: "The first copy of its layout is damaged; the backup agrees with its checksums" }
+      : { is: "yes", says: "The layout agrees with its checksums; the partitions' own content is not checked" },
     expanded: null,
     told: { ...TELLS_NOTHING, partition: "super" },
     content,

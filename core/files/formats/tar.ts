@@ -22,6 +22,45 @@ function numberOf(field: Uint8Array): number | null {
   return /^[0-7]*$/.test(digits) ? Number.parseInt(digits || "0", 8) : null;
 }
 
+/** A file's name: UTF-8 where it is that, else one byte a letter. */
+function nameText(bytes: Uint8Array): string {
+  const end = bytes.indexOf(0);
+  const used = end < 0 ? bytes : bytes.subarray(0, end);
+  try {
+    return new TextDecoder("utf-8", { fatal: true }).decode(used);
+  } catch {
+    return text(used);
+  }
+}
+
+/** Name in a header of its own: what stands before it (ustar), and it. */
+function ownName(block: Uint8Array): string {
+  const prefix =
+    text(block.subarray(257, 262)) === "ustar" && block[263] === 0x30 ? nameText(block.subarray(345, 500)) : "";
+  const name = nameText(block.subarray(0, 100));
+  return prefix ? `${prefix}/${name}` : name;
+}
+
+/** Longest extended header that is read for a name. */
+const MAX_EXTENDED = 65_536;
+
+/**
+ * The path an extended header gives to the file behind it; null where it gives none.
+ *
+ * @source POSIX.1-2001, pax interchange format: records "length key=value\\n"
+ */
+function paxPath(bytes: Uint8Array): string | null {
+  for (let at = 0; at < bytes.length; ) {
+    const blank = bytes.indexOf(32, at);
+    const length = blank < 0 ? Number.NaN : Number(text(bytes.subarray(at, blank)));
+    if (!Number.isInteger(length) || length <= 0) return null;
+    const record = nameText(bytes.subarray(blank + 1, at + length - 1));
+    if (record.startsWith("path=")) return record.slice(5);
+    at += length;
+  }
+  return null;
+}
+
 /** The header's checksum: the sum of its bytes, its own field counted as blanks. */
 function isHeader(block: Uint8Array): boolean {
   if (block.length < BLOCK) return false;
@@ -44,6 +83,8 @@ export async function readTar(source: Source): Promise<Finding> {
   const images: NamedPart[] = [];
   let at = 0;
   let cut: string | null = null;
+  /** A long name that stands before the header it belongs to. */
+  let long: string | null = null;
   for (;;) {
     const block = await near.read(at, BLOCK);
     if (block.length < BLOCK) {
@@ -55,7 +96,13 @@ export async function readTar(source: Source): Promise<Finding> {
     const size = numberOf(block.subarray(124, 136));
     if (size === null) throw new FileReadError("damaged", "A header of the tar says an impossible size");
     const type = String.fromCharCode(block[156]);
-    if (type === "0" || type === "\0") images.push({ name: text(block.subarray(0, 100)).slice(-120), bytes: size });
+    if (type === "0" || type === "\0") {
+      images.push({ name: (long ?? ownName(block)).slice(-120), bytes: size });
+      long = null;
+    } else if ((type === "L" || type === "x") && size <= MAX_EXTENDED && at + BLOCK + size <= source.size) {
+      const extended = await readAll(near, at + BLOCK, size, "a name of the tar");
+      long = type === "L" ? nameText(extended) : (paxPath(extended) ?? long);
+    }
     if (images.length > MAX_ENTRIES) throw new FileReadError("damaged", "The tar names too many files");
     const end = at + BLOCK + size;
     if (end > source.size) {
