@@ -3,7 +3,17 @@ import { PassThrough } from "node:stream";
 import { createReadableStreamFromReadable } from "@react-router/node";
 import { renderToPipeableStream } from "react-dom/server";
 import { type EntryContext, type HandleErrorFunction, isRouteErrorResponse, ServerRouter } from "react-router";
+import { db } from "./server/http/context";
 import { log } from "./server/http/log";
+import { allDevices } from "./server/planning/planning";
+
+// Everything is planned once before the first request is let in: nobody waits for it, whichever process answers.
+if (import.meta.env.PROD)
+  try {
+    allDevices(db());
+  } catch (error) {
+    log.error(error, "the devices could not be planned ahead");
+  }
 
 /** Pages hold no data that comes late: what is not rendered after this was forgotten, ms. */
 const LATEST = 10_000;

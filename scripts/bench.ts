@@ -345,7 +345,7 @@ const megabytes = await measureIntake();
 /** Server time of whole pages, rendered and sent, by the built application. */
 async function measurePages() {
   const port = 4399;
-  const server = spawn(process.execPath, ["--max-semi-space-size=64", "build/serve/serve.mjs"], {
+  const server = spawn(process.execPath, ["--max-semi-space-size=8", "build/serve/serve.mjs"], {
     stdio: "ignore",
     env: {
       ...process.env,
@@ -403,7 +403,7 @@ async function measureLoad() {
   const [device] = own.prepare("SELECT tag FROM device LIMIT 1").pluck().all() as string[];
   own.close();
   const port = 4398;
-  const server = spawn(process.execPath, ["--max-semi-space-size=32", "build/serve/serve.mjs"], {
+  const server = spawn(process.execPath, ["--max-semi-space-size=8", "build/serve/serve.mjs"], {
     stdio: "ignore",
     env: { ...process.env, NODE_ENV: "production", HOST: "127.0.0.1", PORT: String(port), UPSHIFT_DB: file },
   });
@@ -420,7 +420,7 @@ async function measureLoad() {
   };
   const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
   try {
-    for (let i = 0; i < 200 && !(await fetch(`http://127.0.0.1:${port}/health`).catch(() => null)); i++)
+    for (let i = 0; i < 600 && !(await fetch(`http://127.0.0.1:${port}/health`).catch(() => null)); i++)
       await pause(50);
     for (let i = 0; i < 40; i++) await get(i);
     taken.length = 0;

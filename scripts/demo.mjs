@@ -57,7 +57,7 @@ const registerAddress = await new Promise((resolve) => {
 });
 
 // Planning makes many short-lived states: a larger young generation keeps the collector out of the way.
-const server = spawn(process.execPath, ["--max-semi-space-size=64", "build/serve/serve.mjs"], {
+const server = spawn(process.execPath, ["--max-semi-space-size=8", "build/serve/serve.mjs"], {
   stdio: ["ignore", "ignore", "inherit"],
   env: {
     ...process.env,

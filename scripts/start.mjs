@@ -5,7 +5,7 @@ import { prepare } from "./prepare.mjs";
 
 await prepare({ system: false });
 await build();
-const server = spawn(process.execPath, ["--max-semi-space-size=32", "build/serve/serve.mjs"], {
+const server = spawn(process.execPath, ["--max-semi-space-size=8", "build/serve/serve.mjs"], {
   stdio: "inherit",
   env: { ...process.env, NODE_ENV: "production", UPSHIFT_DB: process.env.UPSHIFT_DB || "data/lane.db" },
 });

@@ -22,17 +22,23 @@ export const houseZone: string =
     ? Intl.DateTimeFormat().resolvedOptions().timeZone
     : (document.documentElement.dataset.zone ?? "UTC");
 
-/** Parts of a moment in the house's time zone; a bare day stays that day. Put together here: engines punctuate differently. */
-function partsOf(iso: string): Record<Intl.DateTimeFormatPartTypes, string> {
-  const parts = new Intl.DateTimeFormat("en-GB", {
+/** Made once: a page tells a hundred times. */
+const formatIn = (timeZone: string) =>
+  new Intl.DateTimeFormat("en-GB", {
     day: "numeric",
     month: "short",
     year: "numeric",
     hour: "2-digit",
     minute: "2-digit",
     hourCycle: "h23",
-    timeZone: iso.length === 10 ? "UTC" : houseZone,
-  }).formatToParts(new Date(iso));
+    timeZone,
+  });
+const AT_UTC = formatIn("UTC");
+const AT_HOME = formatIn(houseZone);
+
+/** Parts of a moment in the house's time zone; a bare day stays that day. Put together here: engines punctuate differently. */
+function partsOf(iso: string): Record<Intl.DateTimeFormatPartTypes, string> {
+  const parts = (iso.length === 10 ? AT_UTC : AT_HOME).formatToParts(new Date(iso));
   return Object.fromEntries(parts.map((p) => [p.type, p.value])) as Record<Intl.DateTimeFormatPartTypes, string>;
 }
 

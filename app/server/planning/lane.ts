@@ -9,6 +9,7 @@ import {
 import { STATIONS, type Station } from "~/core/lane/stations";
 import type { Store } from "~/store/database";
 import { runStandings } from "~/store/runs";
+import { byBatch, keptBy } from "./keptBy";
 import { allDevices, type PlannedDevice } from "./planning";
 
 export interface Placed extends PlannedDevice {
@@ -33,6 +34,7 @@ export const whereaboutsOf = (
 });
 
 const placed = new WeakMap<readonly PlannedDevice[], readonly Placed[]>();
+const NOBODY: readonly never[] = [];
 
 /** Devices with the station they wait at. Kept for as long as the list of all devices is. */
 export function placedDevices(store: Store, batch: string | null): readonly Placed[] {
@@ -54,12 +56,26 @@ export function placedDevices(store: Store, batch: string | null): readonly Plac
     });
     placed.set(devices, all);
   }
-  return batch === null ? all : all.filter((d) => d.standing.batch === batch);
+  return batch === null ? all : (byBatch(all).get(batch) ?? NOBODY);
 }
 
+const byStation = keptBy((devices: readonly Placed[]): ReadonlyMap<LanePlace, readonly Placed[]> => {
+  const at = new Map<LanePlace, Placed[]>();
+  for (const device of devices) {
+    const there = at.get(device.station);
+    if (there) there.push(device);
+    else at.set(device.station, [device]);
+  }
+  return at;
+});
+
+/** Devices of a batch, or of all, that wait at one station. */
+export const devicesAt = (store: Store, batch: string | null, station: LanePlace): readonly Placed[] =>
+  byStation(placedDevices(store, batch)).get(station) ?? NOBODY;
+
 /** How many devices wait at each station. */
-export function countStations(devices: readonly Placed[]): Record<Station, number> {
+export const countStations = keptBy((devices: readonly Placed[]): Record<Station, number> => {
   const counts = Object.fromEntries(STATIONS.map((s) => [s, 0])) as Record<Station, number>;
   for (const { station } of devices) if (station !== "aside") counts[station]++;
   return counts;
-}
+});

@@ -1,5 +1,6 @@
 import { experienceOf } from "~/app/server/bench/experience";
 import { housePolicy } from "~/app/server/planning/housePolicy";
+import { byBatch } from "~/app/server/planning/keptBy";
 import type { Catalogue } from "~/core/catalogue/catalogue";
 import { type Model, modelTitle } from "~/core/catalogue/model";
 import type { Need } from "~/core/catalogue/need";
@@ -111,7 +112,7 @@ export function allDevices(store: Store): readonly PlannedDevice[] {
 /** The devices of a batch, or of all batches, planned. */
 export function plannedDevices(store: Store, batch: string | null): readonly PlannedDevice[] {
   const all = allDevices(store);
-  return batch === null ? all : all.filter((d) => d.standing.batch === batch);
+  return batch === null ? all : (byBatch(all).get(batch) ?? []);
 }
 
 function sameStanding(a: Standing, b: Standing): boolean {

@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import { now } from "~/app/server/http/clock";
 import { db } from "~/app/server/http/context";
-import { placedDevices } from "~/app/server/planning/lane";
+import { devicesAt } from "~/app/server/planning/lane";
 import { countText, minutesText, timeText } from "~/app/ui/words";
 import { modelTitle } from "~/core/catalogue/model";
 import { currentValue } from "~/core/device/lookUp";
@@ -15,23 +15,21 @@ import type { Route } from "./+types/route";
 export function loader({ request }: Route.LoaderArgs) {
   const at = now(db()).toISOString();
   const batch = new URL(request.url).searchParams.get("batch");
-  const devices = placedDevices(db(), batch)
-    .filter((d) => d.station === "bench")
-    .map((d) => {
-      const way = acceptedWay(d.standing) as Way;
-      return {
-        tag: d.standing.tag,
-        title: d.model ? modelTitle(d.model) : "",
-        to: way.release,
-        handsOn: way.handsOnMinutes,
-        unattended: way.unattendedMinutes,
-        waiting: way.waitingDays,
-        done: d.done,
-        steps: d.steps,
-        hand: d.done > 0 && d.standing.run ? inHand(stepsOf(db(), d.standing.run), d, at) : null,
-        battery: currentValue(d.facts, "battery.percent") ?? null,
-      };
-    });
+  const devices = devicesAt(db(), batch, "bench").map((d) => {
+    const way = acceptedWay(d.standing) as Way;
+    return {
+      tag: d.standing.tag,
+      title: d.model ? modelTitle(d.model) : "",
+      to: way.release,
+      handsOn: way.handsOnMinutes,
+      unattended: way.unattendedMinutes,
+      waiting: way.waitingDays,
+      done: d.done,
+      steps: d.steps,
+      hand: d.done > 0 && d.standing.run ? inHand(stepsOf(db(), d.standing.run), d, at) : null,
+      battery: currentValue(d.facts, "battery.percent") ?? null,
+    };
+  });
   return { devices, floor: readPolicy(db()).policy.batteryFloor };
 }
 

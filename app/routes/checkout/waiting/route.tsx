@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import { db } from "~/app/server/http/context";
-import { placedDevices } from "~/app/server/planning/lane";
+import { devicesAt } from "~/app/server/planning/lane";
 import { modelTitle } from "~/core/catalogue/model";
 import { acceptedWay } from "~/store/devices";
 import type { Route } from "./+types/route";
@@ -8,14 +8,12 @@ import type { Route } from "./+types/route";
 export function loader({ request }: Route.LoaderArgs) {
   const batch = new URL(request.url).searchParams.get("batch");
   return {
-    devices: placedDevices(db(), batch)
-      .filter((d) => d.station === "checkout")
-      .map((d) => ({
-        tag: d.standing.tag,
-        title: d.model ? modelTitle(d.model) : "",
-        need: d.need?.name ?? "",
-        promised: acceptedWay(d.standing)?.release ?? "",
-      })),
+    devices: devicesAt(db(), batch, "checkout").map((d) => ({
+      tag: d.standing.tag,
+      title: d.model ? modelTitle(d.model) : "",
+      need: d.need?.name ?? "",
+      promised: acceptedWay(d.standing)?.release ?? "",
+    })),
   };
 }
 

@@ -3,7 +3,8 @@ import { casesOf } from "~/app/server/clearance/cases";
 import { openDues } from "~/app/server/clearance/dues";
 import { now } from "~/app/server/http/clock";
 import { db } from "~/app/server/http/context";
-import { placedDevices } from "~/app/server/planning/lane";
+import { keptBy } from "~/app/server/planning/keptBy";
+import { type Placed, placedDevices } from "~/app/server/planning/lane";
 import { deviceName } from "~/app/server/planning/planning";
 import { DueText } from "~/app/ui/DueText";
 import { Form } from "~/app/ui/Form";
@@ -17,19 +18,30 @@ import type { Route } from "./+types/route";
 /** Cases shown at most; the filters narrow them down. */
 const SHOWN = 500;
 
+/** The devices by the state of their case, those set aside left out; and all whose gate is shut, in their order. */
+const byState = keptBy((devices: readonly Placed[]) => {
+  const of = new Map<ClearanceState, Placed[]>();
+  const waiting: Placed[] = [];
+  for (const device of devices) {
+    if (device.station === "aside") continue;
+    const { clearance } = device.standing;
+    const alike = of.get(clearance);
+    if (alike) alike.push(device);
+    else of.set(clearance, [device]);
+    if (!CLEARANCE_STATES[clearance].opensGate) waiting.push(device);
+  }
+  return { of, waiting };
+});
+
 export function loader({ request }: Route.LoaderArgs) {
   const params = new URL(request.url).searchParams;
   const state = ClearanceState.safeParse(params.get("state")).data ?? null;
-  const all = placedDevices(db(), params.get("batch")).filter((d) => d.station !== "aside");
-  const counts = ClearanceState.options.map((s) => ({
-    state: s,
-    n: all.filter((d) => d.standing.clearance === s).length,
-  }));
+  const { of, waiting } = byState(placedDevices(db(), params.get("batch")));
+  const counts = ClearanceState.options.map((s) => ({ state: s, n: of.get(s)?.length ?? 0 }));
   const at = now(db());
   const caseOf = casesOf(db());
   const dues = new Map(openDues(db(), at).map((d) => [d.device.standing.id, d.due]));
-  const open = all
-    .filter((d) => (state ? d.standing.clearance === state : !CLEARANCE_STATES[d.standing.clearance].opensGate))
+  const open = (state ? (of.get(state) ?? []) : waiting)
     .map((d) => ({ device: d, due: dues.get(d.standing.id) ?? null }))
     .sort((a, b) => (b.due?.daysOver ?? -999) - (a.due?.daysOver ?? -999));
   return {

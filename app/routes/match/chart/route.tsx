@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import { db, notFound } from "~/app/server/http/context";
-import { catalogueOf, plannedDevices } from "~/app/server/planning/planning";
+import { keptBy } from "~/app/server/planning/keptBy";
+import { catalogueOf, type PlannedDevice, plannedDevices } from "~/app/server/planning/planning";
 import { ChoiceField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { Scroll } from "~/app/ui/Scroll";
@@ -17,6 +18,12 @@ import { groupDevices, type MatchGroup, sortGroups } from "./groups";
 const PAGE = 40;
 const CHART_ROWS = 20;
 
+// A list of devices stays the same one until something is written: what is drawn of it too.
+const groupsOf = keptBy(groupDevices);
+const questionsOf = keptBy((devices: readonly PlannedDevice[]) =>
+  rankQuestions(devices.map((d) => d.plan)).slice(0, 3),
+);
+
 export function loader({ request }: Route.LoaderArgs) {
   const params = new URL(request.url).searchParams;
   const batches = listBatches(db()).map((b) => ({ value: b.id, text: b.title }));
@@ -25,12 +32,14 @@ export function loader({ request }: Route.LoaderArgs) {
     throw notFound(`There is no batch ${batch}. Choose one on Match`);
   const need = params.get("need") ?? "";
   const verdict = params.get("verdict") ?? "";
-  const planned = plannedDevices(db(), batch).filter(
-    (d) => (!need || d.need?.id === need) && (!verdict || d.plan.verdict === verdict),
-  );
+  const inBatch = plannedDevices(db(), batch);
+  const planned =
+    need || verdict
+      ? inBatch.filter((d) => (!need || d.need?.id === need) && (!verdict || d.plan.verdict === verdict))
+      : inBatch;
   const needs = catalogueOf(db()).needs;
   const sort = params.get("sort") ?? "model";
-  const groups = sortGroups(groupDevices(planned), sort);
+  const groups = sortGroups(groupsOf(planned), sort);
   const pages = Math.max(1, Math.ceil(groups.length / PAGE));
   const page = Math.min(pages, Math.max(1, Math.floor(Number(params.get("page"))) || 1));
   return {
@@ -46,7 +55,7 @@ export function loader({ request }: Route.LoaderArgs) {
     needs: needs.map((n) => ({ value: n.id, text: n.name })),
     floors: needs.filter((n) => !need || n.id === need).map((n) => ({ name: n.name, api: floorOf(n).api })),
     groups: groups.slice((page - 1) * PAGE, page * PAGE),
-    questions: rankQuestions(planned.map((d) => d.plan)).slice(0, 3),
+    questions: questionsOf(planned),
   };
 }
 

@@ -1,4 +1,4 @@
-import { placedDevices } from "~/app/server/planning/lane";
+import { devicesAt } from "~/app/server/planning/lane";
 import { deviceName } from "~/app/server/planning/planning";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { DEVICE_END_WORDS } from "~/core/lane/station";
@@ -22,34 +22,32 @@ export interface RecordRow {
 
 /** What became of every device that has left the lane. */
 export function recordRows(store: Store, batch: string | null): RecordRow[] {
-  return placedDevices(store, batch)
-    .filter((d) => d.station === "records")
-    .map((d) => {
-      const way = acceptedWay(d.standing);
-      const checks = d.standing.run === null ? null : checksOf(store, d.standing.run);
-      const end = d.standing.run === null ? undefined : checkoutEnd(store, d.standing.run);
-      const gone = d.standing.ended ? deviceEnds(store, d.standing.id).at(-1) : undefined;
-      return {
-        tag: d.standing.tag,
-        device: deviceName(d),
-        need: d.need?.name ?? "",
-        ended:
-          d.outcome === "handed-over"
-            ? "handed over"
-            : d.standing.ended
-              ? DEVICE_END_WORDS[d.standing.ended]
-              : CLEARANCE_STATES[d.standing.clearance].says.toLowerCase(),
-        why: gone?.reason ?? "",
-        promised: end && way ? way.release : "",
-        measured: checks?.get("release")?.measured ?? "",
-        notRight: checks
-          ? [...checks.values()]
-              .filter((c) => c.result === "not-ok")
-              .map((c) => c.item)
-              .join(" ")
-          : "",
-        at: gone?.at ?? end?.at ?? "",
-        by: gone?.by ?? end?.by ?? "",
-      };
-    });
+  return devicesAt(store, batch, "records").map((d) => {
+    const way = acceptedWay(d.standing);
+    const checks = d.standing.run === null ? null : checksOf(store, d.standing.run);
+    const end = d.standing.run === null ? undefined : checkoutEnd(store, d.standing.run);
+    const gone = d.standing.ended ? deviceEnds(store, d.standing.id).at(-1) : undefined;
+    return {
+      tag: d.standing.tag,
+      device: deviceName(d),
+      need: d.need?.name ?? "",
+      ended:
+        d.outcome === "handed-over"
+          ? "handed over"
+          : d.standing.ended
+            ? DEVICE_END_WORDS[d.standing.ended]
+            : CLEARANCE_STATES[d.standing.clearance].says.toLowerCase(),
+      why: gone?.reason ?? "",
+      promised: end && way ? way.release : "",
+      measured: checks?.get("release")?.measured ?? "",
+      notRight: checks
+        ? [...checks.values()]
+            .filter((c) => c.result === "not-ok")
+            .map((c) => c.item)
+            .join(" ")
+        : "",
+      at: gone?.at ?? end?.at ?? "",
+      by: gone?.by ?? end?.by ?? "",
+    };
+  });
 }

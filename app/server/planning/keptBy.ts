@@ -1,0 +1,33 @@
+/**
+ * Works something out once for an object that never changes, and keeps it for as long as that is there.
+ *
+ * @example const counts = keptBy((devices: readonly Placed[]) => count(devices))
+ */
+export function keptBy<K extends object, V>(make: (key: K) => V): (key: K) => V {
+  const kept = new WeakMap<K, { readonly value: V }>();
+  return (key) => {
+    let found = kept.get(key);
+    if (!found) {
+      found = { value: make(key) };
+      kept.set(key, found);
+    }
+    return found.value;
+  };
+}
+
+/** A list of devices parted by their batch, each part the same list for as long as the whole is. */
+export const byBatch = keptBy(
+  <D extends { readonly standing: { readonly batch: string } }>(
+    devices: readonly D[],
+  ): ReadonlyMap<string, readonly D[]> => {
+    const parts = new Map<string, D[]>();
+    for (const device of devices) {
+      const part = parts.get(device.standing.batch);
+      if (part) part.push(device);
+      else parts.set(device.standing.batch, [device]);
+    }
+    return parts;
+  },
+) as <D extends { readonly standing: { readonly batch: string } }>(
+  devices: readonly D[],
+) => ReadonlyMap<string, readonly D[]>;
