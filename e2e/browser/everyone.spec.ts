@@ -51,6 +51,8 @@ const PAGES = [
   "/prepare?which=all&place=card",
   "/devices/TH-021/room",
   "/people",
+  "/benches",
+  "/many",
   "/devices/TH-020/packages",
   "/devices/TH-021/packages/new",
   "/images/tab8-clean-11",

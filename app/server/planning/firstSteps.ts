@@ -1,4 +1,4 @@
-import { allDevices, catalogueOf } from "~/app/server/planning/planning";
+import { allDevices, catalogueOf, type PlannedDevice } from "~/app/server/planning/planning";
 import { calledAs } from "~/core/device/calledAs";
 import { isSystemKind } from "~/core/upgrade/stops";
 import type { Store } from "~/store/database";
@@ -28,7 +28,8 @@ export interface FirstSteps {
 /** What has been done of the first steps; null once a device could go: from there on the lane itself leads. */
 export function firstSteps(store: Store): FirstSteps | null {
   const devices = allDevices(store);
-  if (devices.some((d) => d.plan.best !== null && d.plan.best.questions.length === 0)) return null;
+  const begun = (d: PlannedDevice) => d.standing.way !== null || d.standing.run !== null || d.standing.ended !== null;
+  if (devices.some((d) => begun(d) || (d.plan.best !== null && d.plan.best.questions.length === 0))) return null;
   const { needs, images } = catalogueOf(store);
   const unknown = new Map<string, { called: string; devices: number; from: string }>();
   for (const { model, facts, standing } of devices) {

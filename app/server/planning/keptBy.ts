@@ -1,3 +1,5 @@
+import { groupedBy } from "./groupedBy";
+
 /**
  * Works something out once for an object that never changes, and keeps it for as long as that is there.
  *
@@ -15,19 +17,13 @@ export function keptBy<K extends object, V>(make: (key: K) => V): (key: K) => V 
   };
 }
 
+interface InBatch {
+  readonly standing: { readonly batch: string };
+}
+
 /** A list of devices parted by their batch, each part the same list for as long as the whole is. */
-export const byBatch = keptBy(
-  <D extends { readonly standing: { readonly batch: string } }>(
-    devices: readonly D[],
-  ): ReadonlyMap<string, readonly D[]> => {
-    const parts = new Map<string, D[]>();
-    for (const device of devices) {
-      const part = parts.get(device.standing.batch);
-      if (part) part.push(device);
-      else parts.set(device.standing.batch, [device]);
-    }
-    return parts;
-  },
-) as <D extends { readonly standing: { readonly batch: string } }>(
+export const byBatch = keptBy((devices: readonly InBatch[]) => groupedBy(devices, (d) => d.standing.batch)) as <
+  D extends InBatch,
+>(
   devices: readonly D[],
 ) => ReadonlyMap<string, readonly D[]>;

@@ -9,6 +9,7 @@ import {
 import { STATIONS, type Station } from "~/core/lane/stations";
 import type { Store } from "~/store/database";
 import { runStandings } from "~/store/runs";
+import { groupedBy } from "./groupedBy";
 import { byBatch, keptBy } from "./keptBy";
 import { allDevices, type PlannedDevice } from "./planning";
 
@@ -59,15 +60,7 @@ export function placedDevices(store: Store, batch: string | null): readonly Plac
   return batch === null ? all : (byBatch(all).get(batch) ?? NOBODY);
 }
 
-const byStation = keptBy((devices: readonly Placed[]): ReadonlyMap<LanePlace, readonly Placed[]> => {
-  const at = new Map<LanePlace, Placed[]>();
-  for (const device of devices) {
-    const there = at.get(device.station);
-    if (there) there.push(device);
-    else at.set(device.station, [device]);
-  }
-  return at;
-});
+const byStation = keptBy((devices: readonly Placed[]) => groupedBy(devices, (d) => d.station));
 
 /** Devices of a batch, or of all, that wait at one station. */
 export const devicesAt = (store: Store, batch: string | null, station: LanePlace): readonly Placed[] =>

@@ -3,6 +3,7 @@ import { casesOf } from "~/app/server/clearance/cases";
 import { openDues } from "~/app/server/clearance/dues";
 import { now } from "~/app/server/http/clock";
 import { db } from "~/app/server/http/context";
+import { groupedBy } from "~/app/server/planning/groupedBy";
 import { keptBy } from "~/app/server/planning/keptBy";
 import { type Placed, placedDevices } from "~/app/server/planning/lane";
 import { deviceName } from "~/app/server/planning/planning";
@@ -20,17 +21,11 @@ const SHOWN = 500;
 
 /** The devices by the state of their case, those set aside left out; and all whose gate is shut, in their order. */
 const byState = keptBy((devices: readonly Placed[]) => {
-  const of = new Map<ClearanceState, Placed[]>();
-  const waiting: Placed[] = [];
-  for (const device of devices) {
-    if (device.station === "aside") continue;
-    const { clearance } = device.standing;
-    const alike = of.get(clearance);
-    if (alike) alike.push(device);
-    else of.set(clearance, [device]);
-    if (!CLEARANCE_STATES[clearance].opensGate) waiting.push(device);
-  }
-  return { of, waiting };
+  const here = devices.filter((d) => d.station !== "aside");
+  return {
+    of: groupedBy(here, (d) => d.standing.clearance),
+    waiting: here.filter((d) => !CLEARANCE_STATES[d.standing.clearance].opensGate),
+  };
 });
 
 export function loader({ request }: Route.LoaderArgs) {

@@ -113,6 +113,12 @@ export default function Benches({ loaderData, actionData }: Route.ComponentProps
 const toText = (bench: Readonly<Record<(typeof FIELDS)[number], string | number>>): Typed =>
   Object.fromEntries(FIELDS.map((name) => [name, String(bench[name])]));
 
+const COUNTS = [
+  { name: "places", label: "Places for devices" },
+  { name: "leads", label: "Leads" },
+  { name: "chargers", label: "Chargers" },
+] as const;
+
 function Fields({ typed, wrong }: { typed: Typed; wrong: Typed }) {
   return (
     <div className="grid grid-cols-6 gap-3">
@@ -133,30 +139,17 @@ function Fields({ typed, wrong }: { typed: Typed; wrong: Typed }) {
         options={HOSTS.map((h) => ({ value: h.value, text: h.says }))}
         wrong={wrong.host}
       />
-      <TextField
-        className="col-span-2"
-        label="Places for devices"
-        name="places"
-        inputMode="numeric"
-        defaultValue={typed.places}
-        wrong={wrong.places}
-      />
-      <TextField
-        className="col-span-2"
-        label="Leads"
-        name="leads"
-        inputMode="numeric"
-        defaultValue={typed.leads}
-        wrong={wrong.leads}
-      />
-      <TextField
-        className="col-span-2"
-        label="Chargers"
-        name="chargers"
-        inputMode="numeric"
-        defaultValue={typed.chargers}
-        wrong={wrong.chargers}
-      />
+      {COUNTS.map(({ name, label }) => (
+        <TextField
+          key={name}
+          className="col-span-2"
+          label={label}
+          name={name}
+          inputMode="numeric"
+          defaultValue={typed[name]}
+          wrong={wrong[name]}
+        />
+      ))}
     </div>
   );
 }

@@ -12,7 +12,7 @@ import { countText, timeText } from "~/app/ui/words";
 import { COLUMN_KEYS } from "~/core/lists/columns";
 import { columnName } from "~/core/lists/deviceList";
 import { MAX_LIST_BYTES, MAX_LIST_ROWS } from "~/core/lists/limits";
-import { findBatch, listBatches } from "~/store/devices";
+import { dropBatch, findBatch, listBatches } from "~/store/devices";
 import { listImports } from "~/store/imports";
 import type { Route } from "./+types/route";
 
@@ -32,7 +32,7 @@ export function loader({ request }: Route.LoaderArgs) {
 }
 
 export async function action({ request }: Route.ActionArgs) {
-  const empty = { batch: "", source: "", text: "", says: "" };
+  const empty = { batch: "", title: "", source: "", text: "", says: "" };
   const form = await readFormWithin(request, { most: MAX_LIST_BYTES * 1.1, long: { text: MAX_LIST_BYTES } });
   if (!form)
     return data(
@@ -47,8 +47,8 @@ export async function action({ request }: Route.ActionArgs) {
     .trim()
     .slice(0, 60);
   const text = String(form.get("text") ?? "");
-  const refuse = (says: string) => data({ batch, source, text, says }, { status: 400 });
   const title = String(form.get("title") ?? "").trim();
+  const refuse = (says: string) => data({ batch, title, source, text, says }, { status: 400 });
   const begun = batch === "" && title !== "" ? NewBatch.safeParse({ title, received: today(db()), note: "" }) : null;
   if (begun && !begun.success) return refuse(begun.error.issues[0].message);
   const given = form.get("file");
@@ -70,7 +70,10 @@ export async function action({ request }: Route.ActionArgs) {
   );
   await waitShortly(job);
   if (job.state === "running") return leadOn(`/intake/jobs/${job.id}`);
-  return job.state === "done" ? leadOn(`/intake/lists/${job.list}`) : refuse(job.says);
+  if (job.state === "done") return leadOn(`/intake/lists/${job.list}`);
+  // A batch that was made for this list goes with it.
+  if (begun) dropBatch(db(), found.id);
+  return refuse(job.says);
 }
 
 export default function IntakeList({ loaderData, actionData }: Route.ComponentProps) {
@@ -94,13 +97,24 @@ export default function IntakeList({ loaderData, actionData }: Route.ComponentPr
       {kept?.says && <Notice kind="wrong">{kept.says}</Notice>}
       <Form method="post" encType="multipart/form-data" className="sheet space-y-3">
         <div className="grid grid-cols-[minmax(0,1fr)] gap-3 md:grid-cols-3">
-          <ChoiceField
-            label="Batch"
-            name="batch"
-            key={batch}
-            defaultValue={batch}
-            options={batches.map((b) => ({ value: b.id, text: b.title }))}
-          />
+          {batches.length === 0 ? (
+            <TextField
+              label="Where they come from"
+              name="title"
+              maxLength={80}
+              required
+              defaultValue={actionData?.title}
+              hint="The first batch is called so"
+            />
+          ) : (
+            <ChoiceField
+              label="Batch"
+              name="batch"
+              key={batch}
+              defaultValue={batch}
+              options={batches.map((b) => ({ value: b.id, text: b.title }))}
+            />
+          )}
           <TextField
             label="From which source"
             name="source"

@@ -4,7 +4,8 @@ import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { pageFrom } from "~/app/server/http/pages";
 import { type SetMany, setMany } from "~/app/server/intake/setMany";
-import { catalogueOf, deviceName, plannedDevices } from "~/app/server/planning/planning";
+import { placedDevices } from "~/app/server/planning/lane";
+import { catalogueOf, deviceName } from "~/app/server/planning/planning";
 import { AreaField, ChoiceField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
@@ -26,7 +27,7 @@ export function loader({ request }: Route.LoaderArgs) {
   const query = new URL(request.url).searchParams;
   const batches = listBatches(db());
   const batch = query.get("batch") ?? batches[0]?.id ?? "";
-  const open = plannedDevices(db(), batch).filter((d) => !d.standing.ended && !d.standing.aside);
+  const open = placedDevices(db(), batch).filter((d) => d.station !== "records" && d.station !== "aside");
   const from = pageFrom(request, open.length, PAGE);
   return {
     batches: batches.map((b) => ({ value: b.id, text: b.title })),
