@@ -402,7 +402,7 @@ async function measureLoad() {
   );
   const [device] = own.prepare("SELECT tag FROM device LIMIT 1").pluck().all() as string[];
   own.close();
-  const port = 4398;
+  const port = 4397;
   const server = spawn(process.execPath, ["--max-semi-space-size=8", "build/serve/serve.mjs"], {
     stdio: "ignore",
     env: { ...process.env, NODE_ENV: "production", HOST: "127.0.0.1", PORT: String(port), UPSHIFT_DB: file },
@@ -448,7 +448,9 @@ async function measureLoad() {
     );
     console.log(`the lane's processes hold ${(memoryOf(server.pid ?? 0) / 1e6).toFixed(0)} MB (500 at most wanted)`);
   } finally {
+    const gone = new Promise((resolve) => server.once("exit", resolve));
     server.kill("SIGTERM");
+    await gone;
   }
 }
 

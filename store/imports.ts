@@ -1,6 +1,13 @@
 import { normalSerial } from "~/core/device/serial";
 import type { Column, Mapping } from "~/core/lists/columns";
-import type { Choice, DeviceRow, Earlier, RawRow } from "~/core/lists/deviceList";
+import {
+  type Choice,
+  type DeviceRow,
+  type Earlier,
+  quantityColumn,
+  type RawRow,
+  splitLine,
+} from "~/core/lists/deviceList";
 import type { Table } from "~/core/lists/table";
 import { change, type Hand, query, queryOne, StaleEdit, type Store } from "./database";
 import { addDevices, isTouched } from "./devices";
@@ -149,6 +156,8 @@ export interface Mended {
   readonly version: number;
   readonly cells: readonly { readonly line: number; readonly cell: number; readonly text: string }[];
   readonly choices: readonly { readonly line: number; readonly choice: Choice }[];
+  /** Lines that stand for several devices and are made into one each. */
+  readonly splits?: readonly number[];
 }
 
 /** Saves what was mended in a draft. @throws StaleEdit when somebody else mended it since */
@@ -169,7 +178,25 @@ export function mendImport(store: Store, id: number, mended: Mended) {
       const choice = mended.choices.find((c) => c.line === line)?.choice ?? null;
       updateRow(store, { id, line, cells: JSON.stringify(cells), choice });
     }
+    for (const line of mended.splits ?? []) splitRow(store, id, line, mended.mapping);
   });
+}
+
+const lastLine = queryOne<{ id: number }, { line: number }>(
+  `SELECT coalesce(max(line), 0) AS line FROM import_row WHERE import = @id`,
+);
+
+/** Makes a row for each device that one stands for; the new ones come behind the last line of the list. */
+function splitRow(store: Store, id: number, line: number, mapping: Mapping) {
+  const row = cellsOf(store, { id, line });
+  const list = one(store, { id });
+  if (!row || !list) return;
+  const column = quantityColumn(JSON.parse(list.header) as string[]);
+  const [first, ...others] = splitLine(JSON.parse(row.cells) as string[], mapping, column);
+  if (others.length === 0) return;
+  updateRow(store, { id, line, cells: JSON.stringify(first), choice: null });
+  let next = lastLine(store, { id })?.line ?? 0;
+  for (const cells of others) insertRow(store, { import: id, line: ++next, cells: JSON.stringify(cells) });
 }
 
 /**

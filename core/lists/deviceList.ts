@@ -36,6 +36,8 @@ export interface DeviceRow {
   readonly remarks: readonly CellProblem[];
   readonly earlier: Earlier | null;
   readonly choice: Choice;
+  /** How many devices it stands for. */
+  readonly many: number;
 }
 
 /** What rows are judged against. */
@@ -180,7 +182,10 @@ function judgeRow(
   if (many > 1)
     problems.push({
       cell: -1,
-      says: `This line stands for ${many} devices: each needs a line of its own, with its own numbers. Split it in the spreadsheet, or leave it out`,
+      says:
+        many <= MAX_SPLIT
+          ? `This line stands for ${many} devices: each needs a line of its own, with its own numbers. Make ${many} lines of it, or leave it out`
+          : `This line stands for ${many} devices: more than a line can be parted into. Look at it, or leave it out`,
     });
   if (row.tag === "") problems.push({ cell: mapping.indexOf("tag"), says: "The tag is missing" });
   const sameImei = row.imei ? world.byImei(row.imei) : null;
@@ -192,18 +197,39 @@ function judgeRow(
         ? `This device was here before, as ${earlier.tag}: say whether it has come back`
         : `This device is here already, as ${earlier.tag}`,
     });
-  return { line, problems, remarks, facts, earlier, choice, ...row };
+  return { line, problems, remarks, facts, earlier, choice, many, ...row };
 }
+
+const QUANTITY = /^\s*(\d{1,4})\s*(x|pcs|stk|stück)?\s*$/i;
+const COUNTED = /^\s*(\d{1,3})\s?[x×]\s+(?=\p{L})/iu;
+/** A line that stands for more devices than this is a typing error more often than a box. */
+export const MAX_SPLIT = 100;
 
 /** How many devices a line stands for: its column of quantities, or "3 x" before a name. */
 function quantityOf(cells: readonly string[], column: number): number {
-  const said = column >= 0 ? /^\s*(\d{1,4})\s*(x|pcs|stk|stück)?\s*$/i.exec(cells[column] ?? "") : null;
+  const said = column >= 0 ? QUANTITY.exec(cells[column] ?? "") : null;
   if (said) return Number(said[1]);
   for (const cell of cells) {
-    const counted = /^\s*(\d{1,3})\s?[x×]\s+\p{L}/iu.exec(cell);
+    const counted = COUNTED.exec(cell);
     if (counted) return Number(counted[1]);
   }
   return 1;
+}
+
+/**
+ * Makes a line of its own for each device that one stands for. The first keeps its numbers; nobody knows those of the others.
+ *
+ * @param column the column of quantities; -1 where there is none
+ * @returns the cells of each line; one line, as it was, where it stands for one device or for too many
+ */
+export function splitLine(cells: readonly string[], mapping: Mapping, column: number): string[][] {
+  const many = quantityOf(cells, column);
+  if (many < 2 || many > MAX_SPLIT) return [[...cells]];
+  const counted = QUANTITY.test(cells[column] ?? "") ? column : cells.findIndex((cell) => COUNTED.test(cell));
+  const first = cells.map((cell, i) => (i !== counted ? cell : i === column ? "1" : cell.replace(COUNTED, "")));
+  const own = (i: number) => mapping[i] === "tag" || mapping[i] === "serial" || mapping[i] === "imei";
+  const other = first.map((cell, i) => (own(i) ? "" : cell));
+  return [first, ...Array.from({ length: many - 1 }, () => [...other])];
 }
 
 /** The column of quantities by its heading; -1 where there is none. */

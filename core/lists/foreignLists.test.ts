@@ -1,6 +1,6 @@
 // Lists as people really have them: made up, in the forms that such lists take (common practice, no source).
 import { type Column, guessColumns } from "./columns";
-import { type DeviceRow, judgeRows, quantityColumn } from "./deviceList";
+import { type DeviceRow, judgeRows, quantityColumn, splitLine } from "./deviceList";
 import type { Reading } from "./reading";
 import { decodeList, readList } from "./table";
 
@@ -239,5 +239,26 @@ describe("encodings", () => {
       false,
     );
     expect(decodeList(new Uint8Array([...ascii("Ž"), 0xe9, 0x0a])).ok).toBe(false);
+  });
+});
+
+describe("a line that stands for several devices", () => {
+  const mapping = ["tag", "model.name", "serial", null] as const;
+  test("by its column of quantities: each gets a line, the numbers stay with the first", () => {
+    expect(splitLine(["T-1", "Arlo 5", "S1", "3"], mapping, 3)).toEqual([
+      ["T-1", "Arlo 5", "S1", "1"],
+      ["", "Arlo 5", "", "1"],
+      ["", "Arlo 5", "", "1"],
+    ]);
+  });
+  test("by “3 x” before its name, which is taken away; another cell that counts something stays as it is", () => {
+    expect(splitLine(["", "2 x Arlo 5", "", "2 x charger"], mapping, -1)).toEqual([
+      ["", "Arlo 5", "", "2 x charger"],
+      ["", "Arlo 5", "", "2 x charger"],
+    ]);
+  });
+  test("one device, or too many, stay one line", () => {
+    for (const quantity of ["1", "0", "101", "many", ""])
+      expect(splitLine(["", "Arlo 5", "", quantity], mapping, 3)).toHaveLength(1);
   });
 });

@@ -2,6 +2,7 @@ import { deflateRawSync } from "node:zlib";
 import ExcelJS from "exceljs";
 import { strFromU8, strToU8, unzipSync, zipSync } from "fflate";
 import { placedDevices } from "~/app/server/planning/lane";
+import { catalogueOf } from "~/app/server/planning/planning";
 import { readCsv } from "~/core/lists/table";
 import { loadDemo } from "~/demo/load";
 import { appendClearance } from "~/store/clearance";
@@ -45,6 +46,25 @@ describe("a list, from draft to lane and back", () => {
     expect(judgeList(store, id)).toMatchObject({ good: [], bad: [] });
     const again = draft(store, "Spender;Inventory number;Akku\nx;RS-9;50\n");
     expect(findImport(store, again)?.mapping).toEqual(["donor", "tag", "battery.percent"]);
+  });
+
+  test("a line for three devices becomes three, and all rows go to the need that was chosen for the list", () => {
+    const store = demo();
+    const need = catalogueOf(store).needs[0].id;
+    const id = draft(store, "Modell;Seriennummer;Anzahl\nON-T8W;Q77001;3\nON-T8W;Q77009;1\n", "box of tablets");
+    const judged = () => judgeList(store, id) as NonNullable<ReturnType<typeof judgeList>>;
+    expect(judged().bad).toMatchObject([{ line: 2, many: 3 }]);
+    const { version, mapping, prefix } = judged().list;
+    mendImport(store, id, { version, mapping, prefix, need, cells: [], choices: [], splits: [2] });
+    const { good, bad } = judged();
+    expect(bad).toEqual([]);
+    expect(good.map((r) => [r.line, r.serial, r.need])).toEqual([
+      [2, "Q77001", need],
+      [3, "Q77009", need],
+      [4, null, need],
+      [5, null, need],
+    ]);
+    expect(takeList(store, id, hand, () => {})).toBe(4);
   });
 
   test("the whole import is undone: devices withdrawn, tags free, the list a draft again", () => {

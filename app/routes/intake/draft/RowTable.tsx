@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import { Scroll } from "~/app/ui/Scroll";
 import { maskNumber } from "~/core/device/imei";
 import type { Mapping } from "~/core/lists/columns";
-import { columnName, type DeviceRow } from "~/core/lists/deviceList";
+import { columnName, type DeviceRow, MAX_SPLIT } from "~/core/lists/deviceList";
 
 interface Props {
   readonly header: readonly string[];
@@ -57,6 +57,9 @@ export function RowTable({ header, mapping, rows }: Props) {
                   >
                     <option value="">mend it</option>
                     {row.earlier?.left && <option value="returning">it has come back: take it in</option>}
+                    {row.many > 1 && row.many <= MAX_SPLIT && (
+                      <option value="split">make {row.many} lines of it</option>
+                    )}
                     <option value="leave">leave it out</option>
                   </select>
                 )}

@@ -6,12 +6,14 @@ import type { ImportRow, Mended } from "~/store/imports";
 /** What the draft page's form says: columns, mended cells, choices. What is not in the form stays as it was. */
 export function readMended(form: FormData, list: ImportRow): Mended {
   const cells: { line: number; cell: number; text: string }[] = [];
+  const splits: number[] = [];
   const choices: { line: number; choice: Choice }[] = [];
   const mapping: (Column | null)[] = [...list.mapping];
   for (const [name, value] of form) {
     if (typeof value !== "string") continue;
     const [what, first, second] = name.split(".");
     if (what === "cell" && Number(second) < 400) cells.push({ line: Number(first), cell: Number(second), text: value });
+    else if (what === "choice" && value === "split") splits.push(Number(first));
     else if (what === "choice")
       choices.push({ line: Number(first), choice: value === "leave" || value === "returning" ? value : null });
     else if (what === "column" && Number(first) < mapping.length)
@@ -21,7 +23,7 @@ export function readMended(form: FormData, list: ImportRow): Mended {
     .replace(/[^A-Za-z0-9-]/g, "")
     .slice(0, 12);
   const need = form.has("need") ? String(form.get("need")) || null : list.need;
-  return { mapping, prefix: prefix || "D-", need, version: Number(form.get("version")), cells, choices };
+  return { mapping, prefix: prefix || "D-", need, version: Number(form.get("version")), cells, choices, splits };
 }
 
 /** How a person says that the file is to be read; or what is wrong, in words. */
