@@ -140,6 +140,7 @@ test("three browsers, three roles, one by a code: a step at the bench is seen by
   // A coordinator ends the phone's session: it is out at once.
   await lead.goto(`${base}/people`);
   await lead.getByRole("button", { name: "Sign out Mira" }).click();
+  await expect(lead.getByRole("button", { name: "Sign out Mira" })).toHaveCount(0);
   await phone.goto(`${base}/bench`);
   await expect(phone.getByRole("heading", { name: "Sign in" })).toBeVisible();
 });

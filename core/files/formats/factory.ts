@@ -1,3 +1,4 @@
+import { FileReadError } from "../readError";
 import { type FileContent, type Finding, TELLS_NOTHING } from "../report";
 import { readMetadata } from "./ota";
 import { textOf, type ZipEntry } from "./zip";
@@ -25,12 +26,22 @@ const commandsOf = (text: string): string[] =>
 const scriptsIn = (entries: readonly ZipEntry[], names: RegExp) =>
   entries.filter((e) => names.test(e.name) && e.size < MAX_SCRIPT).slice(0, 100);
 
+/** A script's text; null where it is damaged: the digest of the whole tells that. */
+async function readable(entry: ZipEntry): Promise<string | null> {
+  try {
+    return new TextDecoder().decode(await entry.bytes(MAX_SCRIPT));
+  } catch (error) {
+    if (error instanceof FileReadError) return null;
+    throw error;
+  }
+}
+
 /** Says which scripts of a package lock the bootloader; "" where none does. */
 export async function lockingWords(entries: readonly ZipEntry[]): Promise<string> {
   const locking: string[] = [];
   for (const entry of scriptsIn(entries, ANY_SCRIPT)) {
-    const text = new TextDecoder().decode(await entry.bytes(MAX_SCRIPT));
-    if (commandsOf(text).some((c) => LOCKS.test(c))) locking.push(entry.name);
+    const text = await readable(entry);
+    if (text !== null && commandsOf(text).some((c) => LOCKS.test(c))) locking.push(entry.name);
   }
   return locking.length
     ? `${locking.slice(0, 5).join(", ")} LOCKS the bootloader: never choose that one unless locking is the plan.`

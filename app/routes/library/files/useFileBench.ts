@@ -145,8 +145,8 @@ export function useFileBench(onDone: (file: DroppedFile) => void) {
         }),
       );
       change({ add: fresh });
-      // The small ones first: lists among them say what the others are compared with.
-      queue.current.push(...[...fresh].sort((a, b) => a.file.size - b.file.size));
+      // Lists first: they say what the others are compared with, and by which digest.
+      queue.current.push(...fresh.filter(isList), ...fresh.filter((f) => !isList(f)));
       void work();
     },
     [work],
@@ -164,6 +164,10 @@ export function useFileBench(onDone: (file: DroppedFile) => void) {
 
   return { files, add, cancel, remove, take };
 }
+
+/** What its name promises to be a list of digests. */
+const isList = ({ file }: DroppedFile) =>
+  file.size < 1_048_576 && /sums?$|sha\d|md5|digest|hash|\.(txt|asc)$/i.test(file.name);
 
 const asksForLong = ({ content }: FileReport) =>
   content.kind === "digest-list" && content.lines.some((l) => l.algorithm === "sha512");
