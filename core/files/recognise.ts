@@ -148,7 +148,7 @@ async function findZip(source: Source): Promise<Finding> {
   const entries = await openZip(source);
   const finding = await findInZip(entries);
   // Whatever else a package is: a script in it that locks the bootloader is said.
-  const locks = finding.content.kind === "factory" || isApk(entries) ? "" : await lockingWords(entries);
+  const locks = isApk(entries) ? "" : await lockingWords(entries);
   return locks ? { ...finding, says: `${finding.says} ${locks}` } : finding;
 }
 

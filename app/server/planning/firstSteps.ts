@@ -1,4 +1,6 @@
+import { groupedBy } from "~/app/server/planning/groupedBy";
 import { allDevices, catalogueOf, type PlannedDevice } from "~/app/server/planning/planning";
+import { modelTitle } from "~/core/catalogue/model";
 import { calledAs } from "~/core/device/calledAs";
 import { isSystemKind } from "~/core/upgrade/stops";
 import type { Store } from "~/store/database";
@@ -31,23 +33,21 @@ export function firstSteps(store: Store): FirstSteps | null {
   const begun = (d: PlannedDevice) => d.standing.way !== null || d.standing.run !== null || d.standing.ended !== null;
   if (devices.some((d) => begun(d) || (d.plan.best !== null && d.plan.best.questions.length === 0))) return null;
   const { needs, images } = catalogueOf(store);
-  const unknown = new Map<string, { called: string; devices: number; from: string }>();
-  for (const { model, facts, standing } of devices) {
-    if (model) continue;
-    const called = calledAs(facts);
-    const group = unknown.get(called.toLowerCase());
-    if (group) group.devices++;
-    else unknown.set(called.toLowerCase(), { called, devices: 1, from: standing.tag });
-  }
+  const unknown = groupedBy(
+    devices.filter((d) => d.model === null),
+    (d) => calledAs(d.facts).toLowerCase(),
+  );
   const systems = images.filter((i) => isSystemKind(i.kind));
   const without = devices.find(({ model }) => model && !systems.some((i) => i.models.includes(model.id)))?.model;
   return {
     needs: needs.length,
     devices: devices.length,
     batch: listBatches(store)[0]?.id ?? "",
-    unknown: [...unknown.values()].sort((a, b) => b.devices - a.devices),
+    unknown: [...unknown.values()]
+      .map((list) => ({ called: calledAs(list[0].facts), devices: list.length, from: list[0].standing.tag }))
+      .sort((a, b) => b.devices - a.devices),
     known: devices.filter((d) => d.model !== null).length,
-    without: without ? { id: without.id, title: `${without.maker} ${without.names[0]}` } : null,
+    without: without ? { id: without.id, title: modelTitle(without) } : null,
     images: systems.length,
     cleared: devices.filter((d) => d.standing.clearance === "confirmed-clear").length,
   };

@@ -92,9 +92,8 @@ export async function readFactory(entries: readonly ZipEntry[]): Promise<Finding
     ((await textOf(entries, /(^|\/)android-info\.txt$/)) ?? "").replaceAll(/^require\s+/gm, ""),
   );
   const images = entries.filter((e) => IMAGE.test(e.name));
-  const locks = await lockingWords(entries);
   return {
-    says: `Stock package for the bootloader: ${images.length} images, ${scripts.length} scripts.${locks ? ` ${locks}` : ""}`,
+    says: `Stock package for the bootloader: ${images.length} images, ${scripts.length} scripts.`,
     whole: {
       is: "unknown",
       says: "The directory at its end is there; only the digest or a test of the inside tells more",

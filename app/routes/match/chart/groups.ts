@@ -1,3 +1,4 @@
+import { groupedBy } from "~/app/server/planning/groupedBy";
 import type { PlannedDevice } from "~/app/server/planning/planning";
 import { apiOf } from "~/core/android/releases";
 import { modelTitle } from "~/core/catalogue/model";
@@ -33,13 +34,10 @@ const VERDICT_ORDER: readonly Verdict[] = ["can-go", "good-enough", "check-first
 
 /** Groups planned devices by model and need, in the order of the model titles. */
 export function groupDevices(devices: readonly PlannedDevice[]): MatchGroup[] {
-  const groups = new Map<string, PlannedDevice[]>();
-  for (const device of devices) {
-    const key = `${device.model?.id ?? `unknown ${calledAs(device.facts).toLowerCase()}`}|${device.need?.id ?? ""}`;
-    const list = groups.get(key);
-    if (list) list.push(device);
-    else groups.set(key, [device]);
-  }
+  const groups = groupedBy(
+    devices,
+    ({ model, facts, need }) => `${model?.id ?? `unknown ${calledAs(facts).toLowerCase()}`}|${need?.id ?? ""}`,
+  );
   return [...groups]
     .map(([key, list]) => toGroup(key, list))
     .sort((a, b) => (a.title + a.needName < b.title + b.needName ? -1 : 1));

@@ -3,8 +3,9 @@ import { db, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { acceptWay } from "~/app/server/planning/decide";
+import { groupedBy } from "~/app/server/planning/groupedBy";
 import { housePolicy } from "~/app/server/planning/housePolicy";
-import { indexOf, type PlannedDevice, plannedDevices } from "~/app/server/planning/planning";
+import { indexOf, plannedDevices } from "~/app/server/planning/planning";
 import { imageTitles, shownWays } from "~/app/server/planning/shownWays";
 import { Decide } from "~/app/ui/Decide";
 import { Notice } from "~/app/ui/Notice";
@@ -39,12 +40,11 @@ export function loader({ request, params }: Route.LoaderArgs) {
     throw notFound(`No device of ${params.model} waits for this need in this batch. Go back to Match`);
   const [{ model, need: wanted }] = devices;
   const policy = housePolicy(db());
-  const alike = new Map<string, PlannedDevice[]>();
-  for (const d of devices) {
-    const chosen = acceptedWay(d.standing)?.id ?? "";
-    const key = `${d.plan.verdict}|${d.plan.says}|${d.plan.ways.map((w) => w.id).join()}|${chosen}`;
-    alike.set(key, [...(alike.get(key) ?? []), d]);
-  }
+  const alike = groupedBy(
+    devices,
+    ({ plan, standing }) =>
+      `${plan.verdict}|${plan.says}|${plan.ways.map((w) => w.id).join()}|${acceptedWay(standing)?.id ?? ""}`,
+  );
   return {
     batch: batch ?? "",
     need,
