@@ -1,0 +1,131 @@
+import type { Problem } from "./problem";
+import { Profile } from "./profile";
+
+/** A timetable by places: when each task starts (Infinity: no room for it was found) and in which of its modes. */
+export type Timetable = { readonly starts: Float64Array; readonly modes: Int32Array };
+
+/**
+ * Builds timetables from priorities (serial schedule generation): among the tasks whose forerunners are placed, the one
+ * with the smallest key is next, and it starts as early as everything it holds allows.
+ *
+ * @source Kolisch (1996), serial and parallel resource-constrained project scheduling methods revisited
+ */
+export class Builder {
+  private readonly profiles: readonly Profile[];
+  private readonly waits: Int32Array;
+  private readonly heap: Int32Array;
+  private size = 0;
+  /** Minutes that each resource is held so far: of two equally early modes, the less loaded one is taken. */
+  private readonly load: Float64Array;
+
+  constructor(readonly problem: Problem) {
+    this.profiles = problem.resources.map((resource) => new Profile(resource));
+    this.waits = new Int32Array(problem.count);
+    this.heap = new Int32Array(problem.count + 1);
+    this.load = new Float64Array(problem.resources.length);
+  }
+
+  /** @param keys one per task, smaller is earlier */
+  build(keys: Float64Array): Timetable {
+    const { count, before, after, begun, minutes } = this.problem;
+    const starts = new Float64Array(count);
+    const modes = new Int32Array(count);
+    for (const profile of this.profiles) profile.clear();
+    this.load.fill(0);
+    this.size = 0;
+    for (let task = 0; task < count; task++) {
+      this.waits[task] = before[task].length;
+      const stands = begun[task];
+      if (stands) this.place(task, stands.start, stands.mode, starts, modes);
+    }
+    for (let task = 0; task < count; task++) if (this.waits[task] === 0) this.push(task, keys);
+    for (let task = this.pop(keys); task >= 0; task = this.pop(keys)) {
+      if (!begun[task]) {
+        let ready = this.problem.release[task];
+        for (const earlier of before[task]) {
+          const end = starts[earlier] + minutes[earlier];
+          if (end > ready) ready = end;
+        }
+        this.placeEarly(task, ready, starts, modes);
+      }
+      for (const next of after[task]) if (--this.waits[next] === 0) this.push(next, keys);
+    }
+    return { starts, modes };
+  }
+
+  private placeEarly(task: number, ready: number, starts: Float64Array, modes: Int32Array): void {
+    const choices = this.problem.modes[task];
+    let best = Number.POSITIVE_INFINITY;
+    let chosen = 0;
+    for (let m = 0; m < choices.length; m++) {
+      const start = this.earliest(task, m, ready, best);
+      if (start < best || (start === best && best < Number.POSITIVE_INFINITY && this.lighter(task, m, chosen))) {
+        best = start;
+        chosen = m;
+      }
+    }
+    if (best === Number.POSITIVE_INFINITY) starts[task] = best;
+    else this.place(task, best, chosen, starts, modes);
+  }
+
+  private lighter(task: number, one: number, other: number): boolean {
+    const choices = this.problem.modes[task];
+    const first = choices[one].resources[0];
+    const second = choices[other].resources[0];
+    return first !== second && this.load[first] < this.load[second];
+  }
+
+  /** Earliest start of a task in a mode; Infinity as soon as it is known to be later than `enough`. */
+  private earliest(task: number, mode: number, ready: number, enough: number): number {
+    const { resources, amounts } = this.problem.modes[task][mode];
+    const minutes = this.problem.minutes[task];
+    let start = ready;
+    for (let held = 0, k = 0; held < resources.length; k = (k + 1) % resources.length) {
+      const next = this.profiles[resources[k]].fit(start, minutes, amounts[k]);
+      if (next > enough) return Number.POSITIVE_INFINITY;
+      held = next > start ? 1 : held + 1;
+      start = next;
+    }
+    return start;
+  }
+
+  private place(task: number, start: number, mode: number, starts: Float64Array, modes: Int32Array): void {
+    const { resources, amounts } = this.problem.modes[task][mode];
+    const minutes = this.problem.minutes[task];
+    for (let k = 0; k < resources.length; k++) {
+      this.profiles[resources[k]].take(start, minutes, amounts[k]);
+      this.load[resources[k]] += minutes;
+    }
+    starts[task] = start;
+    modes[task] = mode;
+  }
+
+  private push(task: number, keys: Float64Array): void {
+    const { heap } = this;
+    let k = ++this.size;
+    while (k > 1 && less(keys, task, heap[k >> 1])) {
+      heap[k] = heap[k >> 1];
+      k >>= 1;
+    }
+    heap[k] = task;
+  }
+
+  private pop(keys: Float64Array): number {
+    if (this.size === 0) return -1;
+    const { heap } = this;
+    const top = heap[1];
+    const last = heap[this.size--];
+    let k = 1;
+    for (let child = 2; child <= this.size; child = 2 * k) {
+      if (child < this.size && less(keys, heap[child + 1], heap[child])) child++;
+      if (!less(keys, heap[child], last)) break;
+      heap[k] = heap[child];
+      k = child;
+    }
+    heap[k] = last;
+    return top;
+  }
+}
+
+const less = (keys: Float64Array, one: number, other: number) =>
+  keys[one] < keys[other] || (keys[one] === keys[other] && one < other);

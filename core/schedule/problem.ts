@@ -1,0 +1,125 @@
+import { type Instance, usesOf } from "./instance";
+
+/** One of the ways in which a piece of work can be done: what it holds while it lasts. */
+export type Mode = { readonly resources: readonly number[]; readonly amounts: readonly number[] };
+
+/** From when to when a resource is there, in whole units; sorted, apart from each other. */
+export type Window = readonly [from: number, to: number];
+
+export type Resource = { readonly capacity: number; readonly open: readonly Window[] | null };
+
+/**
+ * What the engine works on: everything by its place in an array, all times whole numbers. Beyond a bare instance it
+ * knows opening hours, a choice of modes, an earliest start and what has begun already.
+ */
+export type Problem = {
+  readonly count: number;
+  readonly minutes: Float64Array;
+  /** Not before this time, whatever else is finished. */
+  readonly release: Float64Array;
+  /** Infinity where nothing is due. */
+  readonly due: Float64Array;
+  readonly weight: Float64Array;
+  readonly before: readonly (readonly number[])[];
+  readonly after: readonly (readonly number[])[];
+  readonly modes: readonly (readonly Mode[])[];
+  readonly resources: readonly Resource[];
+  /** A task that has begun stands where it stands; null for every other. */
+  readonly begun: readonly ({ readonly start: number; readonly mode: number } | null)[];
+  readonly aim: Instance["aim"];
+  /** Tasks so that each stands behind all that it waits for. */
+  readonly sorted: readonly number[];
+};
+
+export type Draft = {
+  readonly tasks: readonly {
+    readonly minutes: number;
+    readonly modes: readonly Mode[];
+    readonly before: readonly number[];
+    readonly release?: number;
+    readonly due?: number;
+    readonly weight?: number;
+    readonly begun?: { readonly start: number; readonly mode: number };
+  }[];
+  readonly resources: readonly Resource[];
+  readonly aim: Instance["aim"];
+};
+
+/**
+ * Makes a problem of its parts.
+ *
+ * @throws RangeError when tasks wait for each other in a ring
+ */
+export function makeProblem({ tasks, resources, aim }: Draft): Problem {
+  const after: number[][] = tasks.map(() => []);
+  const before = tasks.map((task) => [...new Set(task.before)]);
+  before.forEach((list, task) => {
+    for (const earlier of list) after[earlier].push(task);
+  });
+  return {
+    count: tasks.length,
+    minutes: Float64Array.from(tasks, (task) => task.minutes),
+    release: Float64Array.from(tasks, (task) => task.release ?? 0),
+    due: Float64Array.from(tasks, (task) => task.due ?? Number.POSITIVE_INFINITY),
+    weight: Float64Array.from(tasks, (task) => task.weight ?? 1),
+    before,
+    after,
+    modes: tasks.map((task) => task.modes),
+    resources,
+    begun: tasks.map((task) => task.begun ?? null),
+    aim,
+    sorted: sorted(before, after),
+  };
+}
+
+function sorted(before: readonly (readonly number[])[], after: readonly (readonly number[])[]): number[] {
+  const waits = before.map((list) => list.length);
+  const order = waits.flatMap((open, task) => (open === 0 ? [task] : []));
+  for (let i = 0; i < order.length; i++) for (const task of after[order[i]]) if (--waits[task] === 0) order.push(task);
+  if (order.length < before.length) throw new RangeError("tasks wait for each other in a ring");
+  return order;
+}
+
+/** The same problem told from its end: a timetable of it, mirrored, is one of the first. Without hours of its own. */
+export function mirrored(problem: Problem): Problem {
+  return { ...problem, before: problem.after, after: problem.before, sorted: [...problem.sorted].reverse() };
+}
+
+/** A bare instance as a problem, with the number by which its minutes were multiplied so that all are whole. */
+export function problemOf(instance: Instance): { readonly problem: Problem; readonly scale: number } {
+  const places = new Map(instance.tasks.map(({ id }, i) => [id, i]));
+  const resourceAt = new Map(instance.resources.map(({ id }, i) => [id, i]));
+  const scale = wholeScale(instance.tasks.flatMap(({ minutes, due }) => [minutes, due ?? 0]));
+  const amountScale = wholeScale([
+    ...instance.resources.map(({ capacity }) => capacity),
+    ...instance.tasks.flatMap(({ uses }) => uses.map(({ amount }) => amount)),
+  ]);
+  const problem = makeProblem({
+    aim: instance.aim,
+    resources: instance.resources.map(({ capacity }) => ({ capacity: Math.round(capacity * amountScale), open: null })),
+    tasks: instance.tasks.map((task) => {
+      const uses = [...usesOf(task)].filter(([, amount]) => amount > 0);
+      return {
+        minutes: Math.round(task.minutes * scale),
+        before: task.after.map((id) => places.get(id) as number),
+        due: task.due === undefined ? undefined : task.due * scale,
+        weight: task.weight,
+        modes: [
+          {
+            resources: uses.map(([id]) => resourceAt.get(id) as number),
+            amounts: uses.map(([, amount]) => Math.round(amount * amountScale)),
+          },
+        ],
+      };
+    }),
+  });
+  return { problem, scale };
+}
+
+/** The smallest power of ten, up to a million, that makes all of these whole. */
+function wholeScale(values: readonly number[]): number {
+  let scale = 1;
+  while (scale < 1_000_000 && values.some((value) => Math.abs(value * scale - Math.round(value * scale)) > 1e-9))
+    scale *= 10;
+  return scale;
+}

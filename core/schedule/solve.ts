@@ -1,0 +1,97 @@
+import { lowerBound } from "./bound";
+import type { Timetable } from "./build";
+import { Chance } from "./chance";
+import { type Cost, compareCosts, costOf } from "./cost";
+import type { Problem } from "./problem";
+import { proveShop } from "./prove";
+import { machinesOf } from "./search/machines";
+import { searchOrders } from "./search/orders";
+import { byRules } from "./search/rules";
+import { searchShop } from "./search/shop";
+
+/** How far solving has come. */
+export type Progress = {
+  readonly timetable: Timetable;
+  readonly cost: Cost;
+  /** Proven: no timetable is better. */
+  readonly bound: number;
+  /** Distance to the bound as a part of what was found; 0 when it is proven best. */
+  readonly gap: number;
+};
+
+export type Options = {
+  readonly seed?: number;
+  /** A clock in milliseconds; handed in, because the core has none. */
+  readonly now: () => number;
+  /** Whether half of the time goes into proving; another thread may do it better. */
+  readonly prove?: boolean;
+  /** A timetable to begin with, as people have it already. */
+  readonly from?: Timetable;
+};
+
+/** Milliseconds that searching and proving have in turn. */
+const TURN = 60;
+
+/**
+ * Solves a problem for as long as it is asked to: each step takes some tens of milliseconds and tells how far it has
+ * come. Ends by itself when the best is proven; may be left at any step.
+ */
+export function* solving(problem: Problem, options: Options): Generator<Progress, Progress> {
+  const { now, prove = true, from } = options;
+  const chance = new Chance(options.seed ?? 1);
+  let timetable = byRules(problem);
+  if (from && compareCosts(costOf(problem, from), costOf(problem, timetable)) <= 0) timetable = from;
+  let bound = lowerBound(problem);
+  const told = (): Progress => {
+    const cost = costOf(problem, timetable);
+    return { timetable, cost, bound, gap: gapOf(cost, bound) };
+  };
+  const done = () => {
+    const { cost, gap } = told();
+    return gap === 0 && cost.unplaced === 0;
+  };
+  if (problem.count === 0 || done()) return told();
+  const machines = machinesOf(problem);
+  const shop = machines !== null && problem.aim === "makespan";
+  const search = shop ? searchShop(problem, machines, timetable, chance) : searchOrders(problem, timetable, chance);
+  let proof = shop && prove && problem.count <= MOST_TO_PROVE ? proveShop(problem, machines, bound) : null;
+  for (;;) {
+    yield told();
+    for (const until = now() + TURN; now() < until; ) {
+      const better = search.next();
+      if (better.done) {
+        // An order that nothing on its longest path can better is the best there is.
+        if (shop) bound = costOf(problem, timetable).aim;
+        return told();
+      }
+      if (better.value) timetable = better.value;
+      if (done()) return told();
+    }
+    for (const until = now() + TURN; proof && now() < until; ) {
+      const step = proof.next();
+      if (!step.done) continue;
+      if (step.value === "impossible") bound++;
+      else timetable = { starts: step.value, modes: new Int32Array(problem.count) };
+      if (done()) return told();
+      proof = machines && proveShop(problem, machines, bound);
+    }
+  }
+}
+
+/** Beyond this many tasks a complete search ends for nobody who waits. */
+const MOST_TO_PROVE = 400;
+
+/** How far a cost may be from the best, as a part of it. */
+export function gapOf({ aim }: Cost, bound: number): number {
+  return aim <= bound ? 0 : (aim - bound) / aim;
+}
+
+/** Solves for at most so many milliseconds. */
+export function solve(problem: Problem, options: Options & { readonly milliseconds: number }): Progress {
+  const until = options.now() + options.milliseconds;
+  const steps = solving(problem, options);
+  for (;;) {
+    const { value, done } = steps.next();
+    if (done || options.now() >= until) return value;
+  }
+}
