@@ -1,0 +1,31 @@
+/**
+ * How many of several independent yes-or-no's come out as yes: the whole distribution, exactly.
+ *
+ * @param chances each 0 to 1
+ * @returns chance of exactly 0, 1, 2 … yes
+ * @source Poisson-binomial distribution; Barlow and Heidtmann (1984), recursion over the trials one by one
+ * @example numberReady([0.5, 0.5]) // [0.25, 0.5, 0.25]
+ */
+export function numberReady(chances: readonly number[]): number[] {
+  let distribution = [1];
+  for (const p of chances) {
+    const next = new Array<number>(distribution.length + 1).fill(0);
+    for (let k = 0; k < distribution.length; k++) {
+      next[k] += distribution[k] * (1 - p);
+      next[k + 1] += distribution[k] * p;
+    }
+    distribution = next;
+  }
+  return distribution;
+}
+
+/** Chance that at least so many come out as yes. */
+export function atLeast(chances: readonly number[], count: number): number {
+  if (count <= 0) return 1;
+  if (count > chances.length) return 0;
+  let sum = 0;
+  // The smaller tail is summed up, so that chances near 1 keep their digits.
+  const distribution = numberReady(chances);
+  for (let k = 0; k < count; k++) sum += distribution[k];
+  return Math.min(1, Math.max(0, 1 - sum));
+}

@@ -1,0 +1,48 @@
+import type { Placed, Question } from "./question";
+
+/**
+ * A first division, at once: what is pinned, then group after group (the heaviest and soonest first) the likeliest
+ * devices, as far as the bench's minutes go. Good enough to look at while the better one is worked out.
+ */
+export function greedy({ candidates, groups, pins, bench }: Question): Placed[] {
+  const byGroup = new Map(groups.map((group) => [group.id, group]));
+  const left = new Map(candidates.map((candidate) => [candidate.device, candidate]));
+  const room = new Map(groups.map(({ id, wanted, spares }) => [id, wanted + spares]));
+  const minutes = bench.map(({ day, minutes: all }) => ({ day, left: all }));
+  const never = new Set(pins.filter(({ kind }) => kind === "never").map(({ device, group }) => `${device}|${group}`));
+  const placed: Placed[] = [];
+  const put = ({ device, option }: Placed): boolean => {
+    const due = byGroup.get(option.group)?.by ?? "";
+    const held = minutes.filter(({ day }) => due <= day);
+    if (held.some((each) => each.left < option.hands) || (room.get(option.group) ?? 0) < 1) return false;
+    for (const each of held) each.left -= option.hands;
+    room.set(option.group, (room.get(option.group) ?? 0) - 1);
+    left.delete(device);
+    placed.push({ device, option });
+    return true;
+  };
+  const open = (device: string, group: string) =>
+    (left.get(device)?.options ?? [])
+      .filter((option) => option.group === group && !never.has(`${device}|${group}`))
+      .sort((a, b) => b.chance - a.chance || a.hands - b.hands);
+  for (const { device, group, kind } of pins)
+    if (kind === "there") open(device, group).some((option) => put({ device, option }));
+  const order = [...groups].sort((a, b) => b.weight - a.weight || a.by.localeCompare(b.by));
+  // First what each needs at least, then what each asked for.
+  for (const upTo of ["least", "wanted"] as const)
+    for (const group of order) {
+      const chosen = [...left.keys()]
+        .flatMap((device) =>
+          open(device, group.id)
+            .slice(0, 1)
+            .map((option) => ({ device, option })),
+        )
+        .sort((a, b) => b.option.chance - a.option.chance);
+      for (const one of chosen) {
+        const has = placed.filter(({ option }) => option.group === group.id).length;
+        if (has >= group[upTo]) break;
+        put(one);
+      }
+    }
+  return placed;
+}

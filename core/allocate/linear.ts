@@ -1,0 +1,105 @@
+import type { Highs } from "highs";
+
+type Term = readonly [column: number, factor: number];
+
+/** A linear program with whole numbers, grown line by line, and solved aim after aim. */
+export class Linear {
+  private readonly lower: number[] = [];
+  private readonly upper: number[] = [];
+  private readonly whole: boolean[] = [];
+  private readonly rows: { readonly terms: readonly Term[]; readonly low: number; readonly high: number }[] = [];
+
+  constructor(private readonly highs: Highs) {}
+
+  /** A number between two others; whole, unless said otherwise. @returns its column */
+  number(lower: number, upper: number, whole = true): number {
+    this.lower.push(lower);
+    this.upper.push(upper);
+    this.whole.push(whole);
+    return this.lower.length - 1;
+  }
+
+  /** A sum that has to lie between two values. */
+  row(terms: readonly Term[], low: number, high: number): void {
+    if (terms.length) this.rows.push({ terms: merged(terms), low, high });
+  }
+
+  atLeast(terms: readonly Term[], low: number): void {
+    this.row(terms, low, Number.POSITIVE_INFINITY);
+  }
+
+  atMost(terms: readonly Term[], high: number): void {
+    this.row(terms, Number.NEGATIVE_INFINITY, high);
+  }
+
+  /**
+   * The largest value of a sum.
+   *
+   * @param start   some of the numbers, as they are known already
+   * @param besides rows that hold this time only
+   * @returns the numbers with the proven upper bound of the sum; null when nothing was found in the time, or nothing can be
+   */
+  largest(
+    terms: readonly Term[],
+    seconds: number,
+    {
+      start,
+      besides = [],
+    }: { readonly start?: ReadonlyMap<number, number>; readonly besides?: readonly LowRow[] } = {},
+  ): Found | null {
+    const { highs } = this;
+    const { infinity, constants } = highs;
+    return highs.withModel((model) => {
+      model.options.set({ output_flag: false, time_limit: seconds, mip_rel_gap: 1e-6, mip_abs_gap: 1e-7 });
+      this.lower.forEach((low, column) => {
+        model.addVar(low, Math.min(this.upper[column], infinity));
+        if (this.whole[column]) model.changeColIntegrality(column, constants.variableType.integer);
+      });
+      const rows = [...this.rows, ...besides.map((row) => ({ ...row, high: Number.POSITIVE_INFINITY }))];
+      for (const { terms: row, low, high } of rows)
+        model.addRow(Math.max(low, -infinity), Math.min(high, infinity), {
+          indices: row.map(([column]) => column),
+          values: row.map(([, factor]) => factor),
+        });
+      // Turned round: the solver makes it as small as can be.
+      for (const [column, factor] of merged(terms)) model.changeColCost(column, -factor);
+      if (start) model.setSolution({ indices: [...start.keys()], values: [...start.values()] });
+      model.run();
+      const status = model.getModelStatus();
+      if (status === constants.modelStatus.infeasible) return null;
+      const values = model.getSolution().colValue;
+      if (!values || values.length === 0 || !this.holds(values)) return null;
+      const value = sumOf(terms, values);
+      const proven = status === constants.modelStatus.optimal;
+      const bound = this.whole.some(Boolean) ? -Number(model.info.get("mip_dual_bound")) : value;
+      return { values, value, bound: proven && !Number.isFinite(bound) ? value : Math.max(value, bound) };
+    });
+  }
+
+  /** Whether numbers keep all rows: what the solver had to stop over is not trusted. */
+  private holds(values: Found["values"]): boolean {
+    return this.rows.every(({ terms, low, high }) => {
+      const value = sumOf(terms, values);
+      return value >= low - 1e-5 && value <= high + 1e-5;
+    });
+  }
+}
+
+type LowRow = { readonly terms: readonly Term[]; readonly low: number };
+
+export type Found = {
+  readonly values: ArrayLike<number>;
+  readonly value: number;
+  /** Proven: no numbers give more. */
+  readonly bound: number;
+};
+
+const sumOf = (terms: readonly Term[], values: ArrayLike<number>) =>
+  terms.reduce((sum, [column, factor]) => sum + factor * values[column], 0);
+
+/** The same column named twice is one term. */
+function merged(terms: readonly Term[]): Term[] {
+  const sum = new Map<number, number>();
+  for (const [column, factor] of terms) sum.set(column, (sum.get(column) ?? 0) + factor);
+  return [...sum];
+}

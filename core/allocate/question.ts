@@ -1,0 +1,70 @@
+/** One way in which a device can serve a group. */
+export type Option = {
+  readonly group: string;
+  readonly way: string;
+  /** What it is built with: model and image. Each build costs a pilot and a download. */
+  readonly build: string;
+  readonly model: string;
+  /** Chance that it is ready by the group's day, 0 to 1. */
+  readonly chance: number;
+  /** Years it will be useful to them. */
+  readonly years: number;
+  /** Minutes that somebody's hands are on it. */
+  readonly hands: number;
+};
+
+/** A device with every way in which it can serve anybody. */
+export type Candidate = { readonly device: string; readonly options: readonly Option[] };
+
+export type Group = {
+  readonly id: string;
+  readonly wanted: number;
+  readonly least: number;
+  /** Days are compared as text: YYYY-MM-DD. */
+  readonly by: string;
+  readonly weight: number;
+  readonly spares: number;
+  readonly alike: boolean;
+};
+
+/** A person's word on one device and one group. */
+export type Pin = { readonly device: string; readonly group: string; readonly kind: "there" | "never" };
+
+/** What a division is judged by, each with its reason. */
+export const AIMS = ["least", "fair", "years", "builds", "hands"] as const;
+export type Aim = (typeof AIMS)[number];
+
+export const AIM_WORDS: Readonly<Record<Aim, { readonly name: string; readonly why: string }>> = {
+  least: {
+    name: "Least useful numbers are met",
+    why: "four tablets are of no use to a class that works in pairs of ten: a number below the least helps nobody",
+  },
+  fair: {
+    name: "Fair shares",
+    why: "the group that falls shortest falls as little short as can be; nobody pays for all others",
+  },
+  years: { name: "Useful years", why: "a device that soon falls under its floor comes back to you" },
+  builds: {
+    name: "Few builds",
+    why: "every build of model and image costs a pilot, a download and somebody who knows it",
+  },
+  hands: { name: "Few minutes by hand", why: "volunteers' minutes are what runs out first" },
+};
+
+/** Everything a division is made of. */
+export type Question = {
+  readonly candidates: readonly Candidate[];
+  readonly groups: readonly Group[];
+  readonly pins: readonly Pin[];
+  /** What counts first stands first; what is left out does not count. */
+  readonly aims: readonly Aim[];
+  /** Chance with which a least number has to be met, to count as met. */
+  readonly confidence: number;
+  /** By what part an aim may fall short of its best where that helps the next one; 0: by nothing. */
+  readonly leeway: number;
+  /** Minutes of hands that the bench has until a day, all days together; nothing said: as much as is needed. */
+  readonly bench: readonly { readonly day: string; readonly minutes: number }[];
+};
+
+/** Which device goes where. */
+export type Placed = { readonly device: string; readonly option: Option };

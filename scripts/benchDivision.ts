@@ -1,0 +1,82 @@
+import { performance } from "node:perf_hooks";
+import loadHighs from "highs";
+import { divide } from "~/core/allocate/divide";
+import { AIMS, type Candidate, type Group, type Question } from "~/core/allocate/question";
+import { Chance } from "~/core/schedule/chance";
+
+/** Made-up devices and groups; chances of a tenth part of them are like nobody else's (donors who still answer). */
+export function makeDivision(devices: number, groups: number, seed = 5): Question {
+  const chance = new Chance(seed);
+  const models = Array.from({ length: 40 }, (_, k) => ({ id: `m${k}`, suits: 2 + chance.below(4) }));
+  const asking: Group[] = Array.from({ length: groups }, (_, k) => {
+    const wanted = 10 + chance.below(Math.ceil((1.6 * devices) / groups));
+    return {
+      id: `g${k}`,
+      wanted,
+      least: Math.ceil(wanted * (0.3 + 0.5 * chance.next())),
+      by: `2026-12-${String(10 + chance.below(18)).padStart(2, "0")}`,
+      weight: 1 + chance.below(3),
+      spares: chance.below(3),
+      alike: chance.below(3) === 0,
+    };
+  });
+  const offers = models.map(({ id }) =>
+    asking.flatMap((group) =>
+      chance.next() < 0.45
+        ? Array.from({ length: 1 + chance.below(2) }, (_, way) => ({
+            group: group.id,
+            way: `w${way}`,
+            build: `${id}|i${way}`,
+            model: id,
+            chance: Math.round((0.7 + 0.29 * chance.next()) * 100) / 100,
+            years: 1 + chance.below(40) / 10,
+            hands: 5 + chance.below(30),
+          }))
+        : [],
+    ),
+  );
+  const candidates: Candidate[] = Array.from({ length: devices }, (_, k) => {
+    const offer = offers[chance.below(models.length)];
+    const cleared = chance.next() < 0.6 ? 1 : Math.round((0.3 + 0.6 * chance.next()) * 20) / 20;
+    return {
+      device: `d${k}`,
+      options: offer.map((option) => ({ ...option, chance: Math.round(option.chance * cleared * 100) / 100 })),
+    };
+  });
+  const bench = ["2026-12-14", "2026-12-31"].map((day, k) => ({ day, minutes: (k + 1) * devices * 6 }));
+  return { candidates, groups: asking, pins: [], aims: AIMS, confidence: 0.9, leeway: 0.005, bench };
+}
+
+/** Division: how long, and how far from what is proven. */
+export async function measureDivision(): Promise<void> {
+  const highs = await loadHighs();
+  for (const [devices, groups] of [
+    [60, 3],
+    [200, 6],
+    [500, 12],
+  ] as const) {
+    const question = makeDivision(devices, groups);
+    const begun = performance.now();
+    const seen: string[] = [];
+    const found = divide(question, {
+      highs,
+      milliseconds: 10_000,
+      now: () => performance.now(),
+      onBetter: ({ scores }) => {
+        seen.push(
+          `${((performance.now() - begun) / 1000).toFixed(1)} s: ${Object.values(scores)
+            .map((n) => n.toFixed(2))
+            .join("/")}`,
+        );
+      },
+    });
+    const seconds = (performance.now() - begun) / 1000;
+    const gaps = found.proven.map(
+      ({ aim, value, bound }) =>
+        `${aim} ${(100 * Math.abs((bound - value) / Math.max(1e-9, Math.abs(bound)))).toFixed(2)} %`,
+    );
+    console.log(
+      `division ${devices} devices × ${groups} groups: ${seconds.toFixed(1)} s (goal 10), ${found.finished ? "proven" : "stopped"}; gaps ${gaps.join(", ")} (goal 2 %); ${seen.join(", ")}`,
+    );
+  }
+}
