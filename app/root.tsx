@@ -13,7 +13,7 @@ import { guard } from "./server/http/guard";
 import { laneRevision } from "./server/http/news";
 import { laneStops } from "./server/planning/laneStops";
 import { KeyHelp } from "./ui/KeyHelp";
-import { Lane, LIBRARY } from "./ui/Lane";
+import { Lane, LIBRARY, WAITING } from "./ui/Lane";
 import { useLive } from "./ui/useLive";
 import { useShortcuts } from "./ui/useShortcuts";
 import { houseZone } from "./ui/words";
@@ -30,6 +30,7 @@ export function loader({ request }: Route.LoaderArgs) {
       revision: 0,
       stops: [],
       library: [],
+      waiting: [],
       demoDay: null,
     };
   sweepDaily(db(), evidenceFolder(dbFile()), now(db()));
@@ -44,6 +45,7 @@ export function loader({ request }: Route.LoaderArgs) {
     search: mayDo(guest.role, "GET", "/search"),
     stops: laneStops(db()).filter(mayRead),
     library: LIBRARY.filter(mayRead),
+    waiting: WAITING.filter(mayRead),
     demoDay: hasDemoClock(db()) ? today(db()) : null,
   };
 }
@@ -71,7 +73,7 @@ export function Layout({ children }: { children: React.ReactNode }) {
 }
 
 export default function App({ loaderData }: Route.ComponentProps) {
-  const { stops, library, person, signedIn, demoDay } = loaderData;
+  const { stops, waiting, library, person, signedIn, demoDay } = loaderData;
   useLive(stops.length > 0, loaderData.revision);
   const [help, setHelp] = useState(false);
   useShortcuts(
@@ -110,12 +112,12 @@ export default function App({ loaderData }: Route.ComponentProps) {
           </Form>
         )}
         <div className={stops.length > 0 ? "hidden min-[800px]:block" : "hidden"}>
-          <Lane {...{ stops, library, person, signedIn, demoDay }} />
+          <Lane {...{ stops, waiting, library, person, signedIn, demoDay }} />
         </div>
         <details className={stops.length > 0 ? "min-[800px]:hidden" : "hidden"}>
           <summary className="cursor-pointer font-semibold">Lane and library</summary>
           <div className="mt-2">
-            <Lane {...{ stops, library, person, signedIn, demoDay }} />
+            <Lane {...{ stops, waiting, library, person, signedIn, demoDay }} />
           </div>
         </details>
       </header>

@@ -18,6 +18,7 @@ import type { Hand, Store } from "~/store/database";
 import { decide } from "~/store/decisions";
 import { addBatch, addDevices, findStanding } from "~/store/devices";
 import { saveDonor } from "~/store/donors";
+import { addGroup, addVolunteer, readOpening, saveOpening } from "~/store/evenings";
 import { writeFacts } from "~/store/facts";
 import { loadPack } from "~/store/packs";
 import { savePolicy } from "~/store/policy";
@@ -63,6 +64,9 @@ export function loadDemo(store: Store) {
     const { organisation, letterFrom, collectionPoint } = scenario;
     savePolicy(store, { ...DEFAULT_POLICY, organisation, letterFrom, collectionPoint }, 0, opening);
     for (const bench of scenario.benches) addBench(store, bench, opening);
+    saveOpening(store, scenario.opening, readOpening(store).version, opening);
+    for (const volunteer of scenario.volunteers) addVolunteer(store, volunteer, opening);
+    for (const group of scenario.groups) addGroup(store, group, opening);
     for (const [name, contact] of Object.entries(scenario.donors)) saveDonor(store, name, contact, 0, opening);
     for (const { donors, ...batch } of scenario.batches) addBatch(store, { ...batch, note: donors });
     scenario.devices.forEach((d, i) => {

@@ -1,12 +1,15 @@
 import fs from "node:fs";
 import path from "node:path";
 import { z } from "zod";
+import { WaitingGroup } from "~/core/allocate/group";
 import { EventDetail } from "~/core/clearance/case";
 import { ClearanceEventKind } from "~/core/clearance/events";
 import { ClearanceState } from "~/core/clearance/states";
 import { DangerKind } from "~/core/device/danger";
 import { type Fact, type FactKey, readFactValue } from "~/core/device/fact";
 import { BenchFields } from "~/core/lane/bench";
+import { Opening } from "~/core/schedule/hours";
+import { Volunteer } from "~/core/schedule/volunteer";
 import { Contact } from "~/store/donors";
 import { DEMO_DATA } from "./catalogue";
 
@@ -49,6 +52,9 @@ export const Scenario = z.object({
   organisation: z.string(),
   people: z.array(z.string()),
   benches: z.array(BenchFields),
+  opening: Opening,
+  volunteers: z.array(Volunteer),
+  groups: z.array(WaitingGroup),
   /** When the demo's clock stands as it opens. */
   clock: z.iso.datetime(),
   letterFrom: z.email(),

@@ -29,7 +29,10 @@ function fingerprint() {
 }
 
 /** Threads of the server: one file each, beside the server's own bundle. */
-export const buildWorkers = () => bundle("app/server/jobs/intakeWorker.ts", "build/workers");
+export async function buildWorkers() {
+  await bundle("app/server/jobs/intakeWorker.ts", "build/workers");
+  await bundle("app/server/division/divisionWorker.ts", "build/workers");
+}
 
 /** What listens and answers. */
 const buildServer = () => bundle("app/serve/serve.ts", "build/serve");

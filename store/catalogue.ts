@@ -59,7 +59,10 @@ const record = change<{ kind: PackKind; entry: string; doc: string | null; take:
 
 const revisions = query<object, { topic: string; n: number }>(`SELECT topic, n FROM revision`);
 
-const usedNeeds = query<object, { need: string }>(`SELECT DISTINCT need FROM device WHERE need IS NOT NULL`);
+const usedNeeds = query<object, { need: string }>(`
+  SELECT DISTINCT need FROM device WHERE need IS NOT NULL
+  UNION SELECT need FROM waiting_group
+`);
 
 /** The whole catalogue, checked against its schemas as it is read. */
 export function readCatalogueRows(store: Store): Catalogue {
@@ -86,18 +89,21 @@ export function writeEntry(store: Store, { kind, id, doc }: PackWrite, hand: Han
   } else if (text) put[kind](store, { id, doc: text });
   else {
     if (kind === "need" && usedNeeds(store, {}).some((r) => r.need === id))
-      throw new CatalogueRefused([{ at: id, says: "Devices are planned for it: give them another need first" }]);
+      throw new CatalogueRefused([
+        { at: id, says: "Devices are planned for it, or a group waits with it: give them another need first" },
+      ]);
     takeOut[kind](store, { id });
   }
   record(store, { kind, entry: id, doc: text, take, ...hand });
 }
 
-/** Counters that move with the catalogue, with the policy, and with anything written about a device. */
+/** Counters that move with the catalogue, with the policy, with anything written about a device, about who waits and who comes. */
 export function readRevisions(store: Store): {
   readonly catalogue: number;
   readonly policy: number;
   readonly lane: number;
   readonly experience: number;
+  readonly evenings: number;
 } {
   const rows = new Map(revisions(store, {}).map((r) => [r.topic, r.n]));
   const of = (topic: string) => rows.get(topic) ?? 0;
@@ -106,6 +112,7 @@ export function readRevisions(store: Store): {
     policy: of("policy"),
     lane: of("lane"),
     experience: of("experience"),
+    evenings: of("evenings"),
   };
 }
 

@@ -30,6 +30,11 @@ export const HISTORY = {
   package_seen: ["id", "device", "list", "name", "outcome", "at", "by"],
   bench_change: ["id", "bench", "doc", "at", "by"],
   run_bench: ["id", "run", "bench", "at", "by"],
+  evening_change: ["id", "kind", "row", "doc", "at", "by"],
+  pin: ["id", "device", "grp", "kind", "at", "by"],
+  division: ["id", "doc", "at", "by"],
+  division_device: ["id", "division", "device", "grp", "way", "chance", "was_need"],
+  division_back: ["id", "division", "at", "by"],
   account_change: ["id", "name", "what", "at", "by"],
   shown_number: ["id", "device", "what", "at", "by"],
 } as const satisfies Record<string, readonly string[]>;

@@ -11,6 +11,13 @@ export interface LaneStop {
   readonly overdue?: boolean;
 }
 
+/** Those for whom all of it is done. */
+export const WAITING = [
+  { to: "/groups", name: "Groups" },
+  { to: "/division", name: "Division" },
+  { to: "/evenings", name: "Evenings" },
+];
+
 /** What stands beside the lane; everybody is shown what their role may read. */
 export const LIBRARY = [
   { to: "/models", name: "Models" },
@@ -25,9 +32,15 @@ export const LIBRARY = [
   { to: "/people", name: "People" },
 ];
 
+interface Item {
+  readonly to: string;
+  readonly name: string;
+}
+
 interface Props {
   readonly stops: readonly LaneStop[];
-  readonly library: readonly { readonly to: string; readonly name: string }[];
+  readonly waiting: readonly Item[];
+  readonly library: readonly Item[];
   readonly signedIn: boolean;
   readonly person: string;
   /** The day the demo's clock stands on; null outside the demo. */
@@ -35,8 +48,7 @@ interface Props {
 }
 
 /** The order of the work, always in sight, with the number of devices waiting at each station. */
-export function Lane({ stops, library: items, signedIn, person, demoDay }: Props) {
-  const library = useId();
+export function Lane({ stops, waiting, library, signedIn, person, demoDay }: Props) {
   return (
     <nav aria-label="Lane" className="flex flex-col gap-4">
       <ol className="relative">
@@ -75,31 +87,39 @@ export function Lane({ stops, library: items, signedIn, person, demoDay }: Props
           </li>
         ))}
       </ol>
-      <div>
-        <p className="px-1 text-sm font-semibold text-soft" id={library}>
-          Library
-        </p>
-        <ul aria-labelledby={library}>
-          {items.map((item) => (
-            <li key={item.to}>
-              <NavLink
-                to={item.to}
-                className={({ isActive }) =>
-                  `block rounded-md px-2 py-1 no-underline text-ink hover:bg-lane-wash ${isActive ? "font-bold bg-lane-wash" : ""}`
-                }
-              >
-                {item.name}
-              </NavLink>
-            </li>
-          ))}
-        </ul>
-      </div>
+      {waiting.length > 0 && <Items name="Who waits" items={waiting} />}
+      <Items name="Library" items={library} />
       {demoDay && <DemoClock day={demoDay} />}
       <p className="px-1 text-sm text-soft">
         {signedIn ? "Signed in: " : "At the desk: "}
         <a href={signedIn ? "/account" : "/person"}>{person}</a>
       </p>
     </nav>
+  );
+}
+
+function Items({ name, items }: { name: string; items: readonly Item[] }) {
+  const id = useId();
+  return (
+    <div>
+      <p className="px-1 text-sm font-semibold text-soft" id={id}>
+        {name}
+      </p>
+      <ul aria-labelledby={id}>
+        {items.map((item) => (
+          <li key={item.to}>
+            <NavLink
+              to={item.to}
+              className={({ isActive }) =>
+                `block rounded-md px-2 py-1 no-underline text-ink hover:bg-lane-wash ${isActive ? "font-bold bg-lane-wash" : ""}`
+              }
+            >
+              {item.name}
+            </NavLink>
+          </li>
+        ))}
+      </ul>
+    </div>
   );
 }
 

@@ -75,7 +75,8 @@ const GROUPS: readonly (readonly [Access, readonly string[]])[] = [
     only(LEADS),
     ["/images/new", "/images/:id/edit/:part", "/floors/new", "/floors/:id/edit", "/floors/:id/apps", "/person"],
   ],
-  [only(LEADS), ["/devices/:tag/packages/new"]],
+  [only(LEADS), ["/devices/:tag/packages/new", "/groups/new"]],
+  [readBy(["coordinator", "bench", "desk"], LEADS), ["/groups", "/groups/:id", "/division", "/evenings"]],
   [
     only(DESK),
     ["/intake", "/intake/list", "/intake/lists/:id.csv", "/intake/lists/:id", "/intake/jobs/:id", "/intake/device"],

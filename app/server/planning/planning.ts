@@ -147,6 +147,12 @@ export function planFor(store: Store, { standing, facts }: PlannedDevice, need: 
   return keptFor(store).planner.plan({ facts, clearance: standing.clearance, need });
 }
 
+/** A device planned for a need as if its account lock were settled: for what it could serve once it is. Never a plan to act on. */
+export function planOnceClear(store: Store, { standing, facts }: PlannedDevice, need: Need): Plan {
+  if (standing.aside) return planSetAside(standing.aside);
+  return keptFor(store).planner.plan({ facts, clearance: "confirmed-clear", need });
+}
+
 /** The ways of a device under another policy than the house's: at a bench where less stands, for one. */
 export function waysUnder(store: Store, { standing, facts, need }: PlannedDevice, policy: Policy): readonly Way[] {
   if (!need || standing.aside) return [];

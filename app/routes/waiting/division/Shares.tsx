@@ -1,0 +1,195 @@
+import {
+  DndContext,
+  type DragEndEvent,
+  KeyboardSensor,
+  PointerSensor,
+  useDraggable,
+  useDroppable,
+  useSensor,
+  useSensors,
+} from "@dnd-kit/core";
+import { useId } from "react";
+import { Link, useSubmit } from "react-router";
+import { ChoiceField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
+import { Scroll } from "~/app/ui/Scroll";
+import { countText, dateText, percentText } from "~/app/ui/words";
+import { rowByRow, rowUnder } from "./carry";
+import type { ShownDraft } from "./shown";
+
+type Share = NonNullable<ShownDraft["shares"]>[number];
+const RESERVE = "reserve";
+
+/** Groups against models: how many of which go to whom; every device can be taken up and put elsewhere. */
+export function Shares({ draft }: { draft: ShownDraft }) {
+  const { shares, models, reserve } = draft;
+  const submit = useSubmit();
+  const id = useId();
+  const sensors = useSensors(
+    // A click is no move: it opens the device.
+    useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: rowByRow }),
+  );
+  const drop = ({ active, over }: DragEndEvent) => {
+    if (!over || active.data.current?.from === over.id) return;
+    submit({ what: "move", device: String(active.id), to: String(over.id) }, { method: "post" });
+  };
+  if (!shares) return null;
+  return (
+    <DndContext id={id} sensors={sensors} collisionDetection={rowUnder} onDragEnd={drop}>
+      <Scroll label="Groups against models">
+        <table className="rows">
+          <thead>
+            <tr>
+              <th scope="col">Group</th>
+              <th scope="col" className="n">
+                Ready on the day
+              </th>
+              <th scope="col" className="n">
+                At least
+              </th>
+              <th scope="col" className="n">
+                All
+              </th>
+              {models.map((model) => (
+                <th key={model.id} scope="col">
+                  {model.title}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {shares.map((share) => (
+              <Row key={share.group} share={share} models={models} />
+            ))}
+            <Reserve reserve={reserve} columns={models.length + 4} />
+          </tbody>
+        </table>
+      </Scroll>
+      <MoveForm draft={draft} />
+    </DndContext>
+  );
+}
+
+function Row({ share, models }: { share: Share; models: ShownDraft["models"] }) {
+  const { setNodeRef, isOver } = useDroppable({ id: share.group });
+  return (
+    <tr ref={setNodeRef} className={isOver ? "bg-lane-wash" : undefined}>
+      <th scope="row" className="min-w-36 text-left align-top">
+        <Link to={`/groups/${share.group}`} className="font-bold">
+          {share.name}
+        </Link>
+        <span className="hint block">
+          {share.wanted} by {dateText(share.by)}
+        </span>
+      </th>
+      <td className="n align-top">
+        {share.expected.toFixed(1)}
+        <span className="hint block">{countText(share.placed, "device")}</span>
+      </td>
+      <td className="n align-top">
+        {share.least}: {percentText(share.leastChance)}
+        <span className={`block ${share.met ? "hint" : "text-signal font-bold"}`}>{share.met ? "met" : "not met"}</span>
+      </td>
+      <td className="n align-top">{percentText(share.allChance)}</td>
+      {models.map(({ id }) => {
+        const here = share.devices.filter(({ model }) => model === id);
+        return (
+          <td key={id} className="align-top">
+            {here.length > 0 && (
+              <>
+                <span className="font-bold tabular-nums">{here.length}</span>
+                <span className="mt-1 flex flex-wrap gap-1">
+                  {here.map((device) => (
+                    <Chip key={device.device} from={share.group} {...device} />
+                  ))}
+                </span>
+              </>
+            )}
+          </td>
+        );
+      })}
+    </tr>
+  );
+}
+
+function Reserve({ reserve, columns }: { reserve: ShownDraft["reserve"]; columns: number }) {
+  const { setNodeRef, isOver } = useDroppable({ id: RESERVE });
+  return (
+    <tr ref={setNodeRef} className={isOver ? "bg-lane-wash" : undefined}>
+      <th scope="row" className="text-left align-top">
+        Reserve
+        <span className="hint block">goes to nobody yet</span>
+      </th>
+      <td colSpan={columns - 1}>
+        <span className="flex flex-wrap gap-1">
+          {reserve.map(({ device }) => (
+            <Chip key={device} device={device} from={RESERVE} />
+          ))}
+          {reserve.length === 0 && "none"}
+        </span>
+      </td>
+    </tr>
+  );
+}
+
+/** A device that can be taken up: with the mouse, or with space and the arrow keys. */
+function Chip({
+  device,
+  from,
+  chance,
+  cleared = true,
+  pinned = false,
+  pilot = false,
+}: {
+  device: string;
+  from: string;
+  chance?: number;
+  cleared?: boolean;
+  pinned?: boolean;
+  pilot?: boolean;
+}) {
+  const { attributes, listeners, setNodeRef, transform } = useDraggable({ id: device, data: { from } });
+  const marks = [pilot && "pilot", pinned && "pinned", !cleared && "not cleared"].filter(Boolean).join(", ");
+  return (
+    <button
+      type="button"
+      ref={setNodeRef}
+      style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 20 } : undefined}
+      className={`relative rounded-md border bg-paper px-1.5 py-0.5 text-sm whitespace-nowrap ${cleared ? "border-lane" : "border-dashed border-signal"}`}
+      {...attributes}
+      {...listeners}
+    >
+      {device}
+      {marks && <span className="text-soft"> · {marks}</span>}
+      {chance !== undefined && chance < 1 && <span className="sr-only">, ready in time {percentText(chance)}</span>}
+    </button>
+  );
+}
+
+/** The same by a form: for those who would rather choose than carry, and before scripts have loaded. */
+function MoveForm({ draft }: { draft: ShownDraft }) {
+  const { shares, reserve, state } = draft;
+  if (!shares || state === "running") return null;
+  const devices = [
+    ...shares.flatMap((share) => share.devices.map(({ device }) => device)),
+    ...reserve.map((r) => r.device),
+  ];
+  return (
+    <Form method="post" className="mt-3 flex flex-wrap items-end gap-2" aria-label="Move a device">
+      <input type="hidden" name="what" value="move" />
+      <ChoiceField label="Move" name="device" options={devices.sort().map((tag) => ({ value: tag, text: tag }))} />
+      <ChoiceField
+        label="to"
+        name="to"
+        options={[
+          ...shares.map(({ group, name }) => ({ value: group, text: name })),
+          { value: RESERVE, text: "the reserve" },
+        ]}
+      />
+      <button type="submit" className="btn">
+        Move it, and pin it there
+      </button>
+    </Form>
+  );
+}

@@ -1,0 +1,165 @@
+import { useEffect } from "react";
+import { data, Link, useRevalidator } from "react-router";
+import { acceptDivision, moveDevice, takeDivisionBack } from "~/app/server/division/act";
+import { standingDraft, startDivision } from "~/app/server/division/draft";
+import { db, handOf } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
+import { Form } from "~/app/ui/Form";
+import { Notice } from "~/app/ui/Notice";
+import { countText, dateText, timeText } from "~/app/ui/words";
+import { haltDraft, standingDivision } from "~/store/divisions";
+import { listGroups } from "~/store/evenings";
+import type { Route } from "./+types/route";
+import { Aims } from "./Aims";
+import { Shares } from "./Shares";
+import { shownDraft } from "./shown";
+import { WhatItTakes } from "./WhatItTakes";
+
+export function loader() {
+  const draft = standingDraft(db());
+  const standing = standingDivision(db());
+  return {
+    groups: listGroups(db()).filter(({ closed }) => !closed).length,
+    standing: standing && { id: standing.id, at: standing.at, by: standing.by, devices: standing.devices.length },
+    draft: draft && shownDraft(db(), draft),
+  };
+}
+
+export async function action({ request }: Route.ActionArgs) {
+  const form = await readForm(request);
+  const wrong = act(form, request);
+  return wrong ? data({ says: wrong }, { status: 409 }) : leadOn("/division");
+}
+
+/** @returns what is wrong in words, or null */
+function act(form: FormData, request: Request): string | null {
+  const hand = handOf(request);
+  switch (form.get("what")) {
+    case "divide":
+      return startDivision(db(), hand);
+    case "stop":
+      return haltDraft(db()) ? null : "Nothing is being worked out";
+    case "accept":
+      return acceptDivision(db(), Number(form.get("version")), hand);
+    case "back":
+      return takeDivisionBack(db(), Number(form.get("id")), hand);
+    case "move": {
+      const to = String(form.get("to") ?? "");
+      return moveDevice(db(), String(form.get("device") ?? ""), to === "reserve" ? null : to, hand);
+    }
+    default:
+      return "There is nothing to do by that name. Reload the page";
+  }
+}
+
+/** While it is worked out, the page asks again; without scripts a reload does the same. */
+function useWatch(running: boolean) {
+  const { revalidate } = useRevalidator();
+  useEffect(() => {
+    if (!running) return;
+    const timer = setInterval(revalidate, 1000);
+    return () => clearInterval(timer);
+  }, [running, revalidate]);
+}
+
+export default function DivisionPage({ loaderData, actionData }: Route.ComponentProps) {
+  const { groups, standing, draft } = loaderData;
+  const running = draft?.state === "running";
+  useWatch(running);
+  return (
+    <>
+      <title>Division · Upshift Lane</title>
+      <div className="flex flex-wrap items-center justify-between gap-2">
+        <h1>Division</h1>
+        <div className="flex flex-wrap gap-2">
+          {running ? (
+            <Do what="stop">Stop here</Do>
+          ) : (
+            <Do what="divide" main={!draft?.shares}>
+              {draft ? "Divide again" : "Divide the devices"}
+            </Do>
+          )}
+          {draft?.shares && !running && (
+            <Do what="accept" main fields={{ version: draft.version }}>
+              Accept this division
+            </Do>
+          )}
+        </div>
+      </div>
+      <p className="my-2 max-w-3xl">
+        Which device goes to whom, so that as many groups as can be have what is of use to them on their day. Every
+        device is looked at by every way that is open to it; what nobody has read is taken for nothing.
+      </p>
+      {actionData && <Notice kind="wrong">{actionData.says}.</Notice>}
+      {standing && (
+        <div className="my-2 flex flex-wrap items-center gap-3">
+          <span>
+            Accepted: {countText(standing.devices, "device")} divided by {standing.by}, {dateText(standing.at)}.
+          </span>
+          <Do what="back" fields={{ id: standing.id }}>
+            Take it back
+          </Do>
+        </div>
+      )}
+      {groups === 0 && (
+        <p className="sheet mt-3 max-w-3xl">
+          No group waits. <Link to="/groups/new">Write down the first one</Link>.
+        </p>
+      )}
+      {draft && (
+        <>
+          <p className="my-2" role="status">
+            {running
+              ? "It is being worked out; what stands here is the best so far, and may still get better."
+              : draft.state === "stopped"
+                ? `Stopped at ${timeText(draft.at)}: this is the best so far, not proven to be the best.`
+                : `Worked out at ${timeText(draft.at)}, by ${draft.by}.`}
+          </p>
+          {draft.says && <Notice kind="caution">{draft.says}.</Notice>}
+          {draft.stale && !running && (
+            <Notice kind="caution">
+              Something was written since that bears on it. It can't be accepted as it is: divide again.
+            </Notice>
+          )}
+          {draft.moved && <Notice kind="done">{draft.moved}.</Notice>}
+          {draft.problems.map((problem) => (
+            <Notice key={problem} kind="caution">
+              {problem}.
+            </Notice>
+          ))}
+          {draft.shares && <Shares draft={draft} />}
+          <div className="mt-4 grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-2">
+            {draft.proven.length > 0 && <Aims proven={draft.proven} />}
+            <WhatItTakes draft={draft} />
+          </div>
+        </>
+      )}
+    </>
+  );
+}
+
+/** One thing to do, as a form of its own: it works before any script has loaded. */
+function Do({
+  what,
+  main = false,
+  fields = {},
+  children,
+}: {
+  what: string;
+  main?: boolean;
+  fields?: Readonly<Record<string, string | number>>;
+  children: React.ReactNode;
+}) {
+  return (
+    <Form method="post">
+      <input type="hidden" name="what" value={what} />
+      {Object.entries(fields).map(([name, value]) => (
+        <input key={name} type="hidden" name={name} value={value} />
+      ))}
+      <button type="submit" className={main ? "btn-main" : "btn"}>
+        {children}
+      </button>
+    </Form>
+  );
+}

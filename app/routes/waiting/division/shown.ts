@@ -1,0 +1,87 @@
+import type { StandingDraft } from "~/app/server/division/draft";
+import { catalogueOf } from "~/app/server/planning/planning";
+import { modelTitle } from "~/core/catalogue/model";
+import type { Store } from "~/store/database";
+import { listGroups } from "~/store/evenings";
+
+/** A draft as the page shows it: groups and models by their names, devices where they stand. */
+export function shownDraft(store: Store, draft: StandingDraft) {
+  const { state, version, at, by, stale, moved, says, asked, division, whatIf } = draft;
+  const { question } = asked;
+  const names = new Map(listGroups(store).map(({ id, name }) => [String(id), name]));
+  const titles = new Map(catalogueOf(store).models.map((model) => [model.id, modelTitle(model)]));
+  const images = new Map(catalogueOf(store).images.map(({ id, title }) => [id, title]));
+  const nameOf = (group: string) => names.get(group) ?? group;
+  const uncleared = new Set(asked.uncleared);
+  const pinned = new Map(
+    question.pins.filter(({ kind }) => kind === "there").map(({ device, group }) => [device, group]),
+  );
+  const placed = division?.placed ?? [];
+  const models = [...new Set(placed.map(({ option }) => option.model))].sort((a, b) =>
+    (titles.get(a) ?? a).localeCompare(titles.get(b) ?? b),
+  );
+  const pilots = pilotsOf(placed);
+  const reserve = question.candidates
+    .filter(({ device }) => !placed.some((each) => each.device === device))
+    .map(({ device, options }) => ({ device, groups: [...new Set(options.map(({ group }) => group))] }));
+  const builds = [...new Set(placed.map(({ option }) => option.build))];
+  return {
+    state,
+    version,
+    at,
+    by,
+    stale,
+    moved,
+    says,
+    problems: [...asked.problems, ...(division?.problems ?? [])],
+    confidence: question.confidence,
+    models: models.map((id) => ({ id, title: titles.get(id) ?? id })),
+    builds: builds.map((build) => {
+      const [model, image] = build.split("|");
+      return {
+        model: titles.get(model) ?? model,
+        image: images.get(image) ?? image,
+        pilot: pilots.get(build) ?? "",
+        devices: placed.filter(({ option }) => option.build === build).length,
+      };
+    }),
+    shares:
+      division?.shares.map((share) => {
+        const group = question.groups.find(({ id }) => id === share.group);
+        return {
+          ...share,
+          name: nameOf(share.group),
+          wanted: group?.wanted ?? 0,
+          least: group?.least ?? 0,
+          by: group?.by ?? "",
+          devices: placed
+            .filter(({ option }) => option.group === share.group)
+            .map(({ device, option }) => ({
+              device,
+              model: option.model,
+              chance: option.chance,
+              cleared: !uncleared.has(device),
+              pinned: pinned.get(device) === share.group,
+              pilot: pilots.get(option.build) === device,
+            })),
+        };
+      }) ?? null,
+    reserve,
+    unread: asked.unread,
+    uncleared: asked.uncleared.length,
+    proven: division?.proven ?? [],
+    whatIf: whatIf.map(({ code, name, gained, more }) => ({ code, name, more, gained: gained.map(nameOf) })),
+  };
+}
+
+export type ShownDraft = ReturnType<typeof shownDraft>;
+
+/** The pilot of a build is its likeliest device: the others wait for its checkout. */
+function pilotsOf(placed: NonNullable<StandingDraft["division"]>["placed"]): Map<string, string> {
+  const pilots = new Map<string, { readonly device: string; readonly chance: number }>();
+  for (const { device, option } of placed) {
+    const pilot = pilots.get(option.build);
+    if (!pilot || option.chance > pilot.chance) pilots.set(option.build, { device, chance: option.chance });
+  }
+  return new Map([...pilots].map(([build, { device }]) => [build, device]));
+}

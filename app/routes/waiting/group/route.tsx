@@ -1,0 +1,181 @@
+import { data, Link } from "react-router";
+import { db, handOf, notFound } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
+import { placedDevices } from "~/app/server/planning/lane";
+import { catalogueOf, deviceName } from "~/app/server/planning/planning";
+import { Form } from "~/app/ui/Form";
+import { Notice } from "~/app/ui/Notice";
+import { Pairs } from "~/app/ui/Pairs";
+import { Scroll } from "~/app/ui/Scroll";
+import { dateText, percentText } from "~/app/ui/words";
+import { numberReady } from "~/core/allocate/confidence";
+import { CLEARANCE_STATES } from "~/core/clearance/states";
+import { STATION_NAMES } from "~/core/lane/stations";
+import { StaleEdit } from "~/store/database";
+import { standingDivision } from "~/store/divisions";
+import { changeGroup, findGroup } from "~/store/evenings";
+import type { Route } from "./+types/route";
+import { GroupFields } from "./GroupFields";
+import { readGroup, textOf, typedOf } from "./groupForm";
+
+const groupAt = (id: string) => {
+  const group = findGroup(db(), Number(id));
+  if (!group) throw notFound("There is no such group. Look at Groups");
+  return group;
+};
+
+export function loader({ params }: Route.LoaderArgs) {
+  const group = groupAt(params.id);
+  const division = standingDivision(db());
+  const rows = division?.devices.filter(({ grp }) => grp === group.id) ?? [];
+  const byId = new Map(placedDevices(db(), null).map((device) => [device.standing.id, device]));
+  const devices = rows.flatMap(({ device, chance }) => {
+    const found = byId.get(device);
+    if (!found) return [];
+    const { standing, station } = found;
+    return [
+      {
+        tag: standing.tag,
+        name: deviceName(found),
+        station: station === "aside" ? "Set aside" : STATION_NAMES[station],
+        cleared: CLEARANCE_STATES[standing.clearance].opensGate,
+        clearance: CLEARANCE_STATES[standing.clearance].says,
+        chance,
+      },
+    ];
+  });
+  const ready = numberReady(devices.map(({ chance }) => chance));
+  // For every number from the least to what was asked for: how likely at least so many are ready.
+  const odds = devices.length
+    ? Array.from({ length: group.wanted - group.least + 1 }, (_, k) => {
+        const count = group.least + k;
+        return { count, chance: Math.max(0, 1 - ready.slice(0, count).reduce((sum, p) => sum + p, 0)) };
+      })
+    : [];
+  return {
+    group,
+    typed: textOf(group),
+    needs: catalogueOf(db()).needs.map(({ id, name }) => ({ value: id, text: name })),
+    divided: division?.at ?? null,
+    devices,
+    odds,
+  };
+}
+
+export async function action({ request, params }: Route.ActionArgs) {
+  const form = await readForm(request);
+  const typed = typedOf(form);
+  const { id } = groupAt(params.id);
+  const read = readGroup(typed, catalogueOf(db()).needs);
+  if ("wrong" in read)
+    return data({ typed, wrong: read.wrong, says: "Look at what is marked. Nothing was changed" }, { status: 400 });
+  try {
+    const kept = { id, version: Number(form.get("version")), closed: form.get("closed") === "yes" };
+    const wrong = changeGroup(db(), kept, read.group, handOf(request));
+    return wrong ? data({ typed, wrong: { name: wrong }, says: wrong }, { status: 409 }) : leadOn(`/groups/${id}`);
+  } catch (error) {
+    if (error instanceof StaleEdit) return data({ typed, wrong: {}, says: error.message }, { status: 409 });
+    throw error;
+  }
+}
+
+export default function Group({ loaderData, actionData }: Route.ComponentProps) {
+  const { group, typed, needs, divided, devices, odds } = loaderData;
+  const uncleared = devices.filter(({ cleared }) => !cleared).length;
+  return (
+    <>
+      <title>{`${group.name} · Upshift Lane`}</title>
+      <p className="hint">
+        <Link to="/groups">Groups</Link>
+      </p>
+      <h1>
+        {group.name} {group.closed && <span className="hint">closed</span>}
+      </h1>
+      {actionData && <Notice kind="wrong">{actionData.says}.</Notice>}
+      <div className="mt-3 grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-2">
+        <section className="sheet" aria-labelledby="odds">
+          <h2 id="odds">What they will get</h2>
+          {divided === null ? (
+            <p className="mt-2">
+              Nothing is divided yet. <Link to="/division">Divide the devices</Link> to see which ones can be theirs,
+              and how likely they are ready by {dateText(group.by)}.
+            </p>
+          ) : devices.length === 0 ? (
+            <p className="mt-2">
+              The division of {dateText(divided)} has no device for them. <Link to="/division">Divide again</Link>.
+            </p>
+          ) : (
+            <>
+              <Pairs
+                pairs={odds.map(({ count, chance }) => [
+                  count === group.wanted ? `All ${count}` : `${count} of ${group.wanted}`,
+                  `${percentText(chance)} by ${dateText(group.by)}`,
+                ])}
+              />
+              <p className="hint mt-2">
+                By the division of {dateText(divided)}, from the clearance of each device, its way with its second try,
+                and nothing else that was not read.
+              </p>
+              {uncleared > 0 && (
+                <Notice kind="caution">
+                  {uncleared} of the {devices.length} are not cleared yet: they are promised to nobody for certain.
+                </Notice>
+              )}
+            </>
+          )}
+        </section>
+        <section className="sheet" aria-labelledby="devices">
+          <h2 id="devices">Devices</h2>
+          {devices.length === 0 ? (
+            <p className="mt-2">None yet.</p>
+          ) : (
+            <Scroll label="Devices of this group">
+              <table className="rows">
+                <thead>
+                  <tr>
+                    <th scope="col">Device</th>
+                    <th scope="col">Is at</th>
+                    <th scope="col">Account lock</th>
+                    <th scope="col" className="n">
+                      Ready in time
+                    </th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {devices.map(({ tag, name, station, clearance, chance }) => (
+                    <tr key={tag}>
+                      <td>
+                        <Link to={`/devices/${tag}`} className="font-bold">
+                          {tag}
+                        </Link>{" "}
+                        {name}
+                      </td>
+                      <td>{station}</td>
+                      <td>{clearance}</td>
+                      <td className="n">{percentText(chance)}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </Scroll>
+          )}
+        </section>
+        <section className="sheet lg:col-span-2" aria-labelledby="edit">
+          <h2 id="edit">What they asked for</h2>
+          <Form method="post" className="mt-2 max-w-3xl space-y-3" key={group.version}>
+            <input type="hidden" name="version" value={group.version} />
+            <GroupFields typed={actionData?.typed ?? typed} wrong={actionData?.wrong ?? {}} needs={needs} />
+            <label className="flex items-center gap-2">
+              <input type="checkbox" name="closed" value="yes" defaultChecked={group.closed} /> Closed: they wait no
+              more
+            </label>
+            <button type="submit" className="btn-main">
+              Save
+            </button>
+          </Form>
+        </section>
+      </div>
+    </>
+  );
+}

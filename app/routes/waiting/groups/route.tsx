@@ -1,0 +1,110 @@
+import { Link } from "react-router";
+import { db } from "~/app/server/http/context";
+import { catalogueOf } from "~/app/server/planning/planning";
+import { Scroll } from "~/app/ui/Scroll";
+import { countText, dateText, percentText } from "~/app/ui/words";
+import type { Share } from "~/core/allocate/verdict";
+import { standingDivision } from "~/store/divisions";
+import { listGroups } from "~/store/evenings";
+import type { Route } from "./+types/route";
+
+export function loader() {
+  const needs = new Map(catalogueOf(db()).needs.map(({ id, name }) => [id, name]));
+  const division = standingDivision(db());
+  const shares: readonly Share[] = division ? JSON.parse(division.doc).shares : [];
+  return {
+    divided: division?.at ?? null,
+    groups: listGroups(db()).map(({ id, name, need, wanted, least, by, closed, version }) => ({
+      id,
+      name,
+      need: needs.get(need) ?? need,
+      wanted,
+      least,
+      by,
+      closed,
+      version,
+      share: shares.find(({ group }) => group === String(id)) ?? null,
+    })),
+  };
+}
+
+export default function Groups({ loaderData: { groups, divided } }: Route.ComponentProps) {
+  return (
+    <>
+      <title>Groups · Upshift Lane</title>
+      <div className="flex flex-wrap items-center justify-between gap-2">
+        <h1>Groups</h1>
+        <div className="flex flex-wrap gap-2">
+          <Link to="/division" className="btn">
+            Divide the devices
+          </Link>
+          <Link to="/groups/new" className="btn-main">
+            Another group
+          </Link>
+        </div>
+      </div>
+      <p className="my-2 max-w-3xl">
+        Who waits for devices: what they need, how many, by which day.{" "}
+        {divided
+          ? `The odds are those of the division of ${dateText(divided)}: they rest on what was known then.`
+          : "Nothing is divided yet."}
+      </p>
+      {groups.length === 0 ? (
+        <p className="sheet mt-3 max-w-3xl">
+          No group is written down. <Link to="/groups/new">Write down the first one</Link>: the lane then says which of
+          your devices can go to them, and how likely they are ready on the day.
+        </p>
+      ) : (
+        <Scroll label="Groups">
+          <table className="rows">
+            <thead>
+              <tr>
+                <th scope="col">Group</th>
+                <th scope="col">Needs</th>
+                <th scope="col" className="n">
+                  Asked for
+                </th>
+                <th scope="col" className="n">
+                  At least
+                </th>
+                <th scope="col">By</th>
+                <th scope="col" className="n">
+                  Divided to them
+                </th>
+                <th scope="col" className="n">
+                  Ready on the day
+                </th>
+                <th scope="col" className="n">
+                  At least that many
+                </th>
+                <th scope="col" className="n">
+                  All of them
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {groups.map(({ id, name, need, wanted, least, by, closed, share }) => (
+                <tr key={id}>
+                  <td>
+                    <Link to={`/groups/${id}`} className="font-bold">
+                      {name}
+                    </Link>
+                    {closed && <span className="hint"> closed</span>}
+                  </td>
+                  <td>{need}</td>
+                  <td className="n">{wanted}</td>
+                  <td className="n">{least}</td>
+                  <td className="whitespace-nowrap">{dateText(by)}</td>
+                  <td className="n">{share ? countText(share.placed, "device") : "–"}</td>
+                  <td className="n">{share ? share.expected.toFixed(1) : "–"}</td>
+                  <td className="n">{share ? percentText(share.leastChance) : "–"}</td>
+                  <td className="n">{share ? percentText(share.allChance) : "–"}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </Scroll>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,179 @@
+import { differenceInCalendarDays, parseISO } from "date-fns";
+import { casesOf } from "~/app/server/clearance/cases";
+import { askings } from "~/app/server/clearance/letters";
+import { dayOf } from "~/app/server/http/clock";
+import { type Placed, placedDevices } from "~/app/server/planning/lane";
+import { catalogueOf, planFor, planOnceClear } from "~/app/server/planning/planning";
+import { AIMS, type Candidate, type Option, type Pin, type Question } from "~/core/allocate/question";
+import { secondTry } from "~/core/allocate/secondTry";
+import { usefulYears } from "~/core/allocate/usefulYears";
+import type { Need } from "~/core/catalogue/need";
+import { silenceCurve, silentAfter } from "~/core/clearance/answers";
+import { type ClearanceCase, daysToAnswer } from "~/core/clearance/case";
+import { CLEARANCE_STATES } from "~/core/clearance/states";
+import { eveningsBetween } from "~/core/schedule/hours";
+import { handsMinutes } from "~/core/schedule/volunteer";
+import type { Way } from "~/core/upgrade/way";
+import type { Store } from "~/store/database";
+import { acceptedWay } from "~/store/devices";
+import { standingPins } from "~/store/divisions";
+import { openGroups, openVolunteers, readOpening } from "~/store/evenings";
+
+/** Chance with which a least number has to be met to count as met. */
+export const CONFIDENCE = 0.8;
+/** What an aim may lose of its best where that helps the next one. */
+const LEEWAY = 0.005;
+
+/** What is asked, with what could not be asked for and why. */
+export type Asked = {
+  readonly question: Question;
+  /** Devices that could serve a group once something is read: nothing is taken for granted of them. */
+  readonly unread: readonly string[];
+  /** Devices whose account lock is not settled yet: their chance counts the waiting. */
+  readonly uncleared: readonly string[];
+  readonly problems: readonly string[];
+};
+
+/**
+ * Everything a division is made of, from what stands in the lane: every device that may still go to somebody, by every way
+ * that is open to it for every need that a group waits with.
+ */
+export function divisionQuestion(store: Store, at: Date): Asked {
+  const groups = openGroups(store);
+  const needs = new Map(catalogueOf(store).needs.map((need) => [need.id, need]));
+  const clear = clearanceChance(store, at);
+  const unread: string[] = [];
+  const uncleared: string[] = [];
+  const candidates: Candidate[] = [];
+  const byId = new Map<number, string>();
+  for (const device of placedDevices(store, null)) {
+    const { standing, station } = device;
+    if (!["clearance", "match", "bench", "checkout"].includes(station)) continue;
+    byId.set(standing.id, standing.tag);
+    const settled = CLEARANCE_STATES[standing.clearance].opensGate;
+    let questions = false;
+    const options = groups.flatMap((group): Option[] => {
+      const need = needs.get(group.need);
+      const days = differenceInCalendarDays(parseISO(group.by), at);
+      if (!need || days < 0) return [];
+      const ways = waysFor(store, device, need, settled);
+      questions ||= ways.some((way) => way.questions.length > 0);
+      return ways.flatMap((way) => {
+        if (way.questions.length > 0 || way.waitingDays > days || !way.fit.works) return [];
+        const chance = clear(device, days - way.waitingDays) * secondTry(way);
+        return chance < LEAST_CHANCE ? [] : [optionOf(String(group.id), device, way, need, chance, at)];
+      });
+    });
+    if (options.length > 0) {
+      candidates.push({ device: standing.tag, options });
+      if (!settled) uncleared.push(standing.tag);
+    } else if (questions) unread.push(standing.tag);
+  }
+  const pins: Pin[] = standingPins(store).flatMap(({ device, grp, kind }) => {
+    const tag = byId.get(device);
+    return tag && kind !== "free" ? [{ device: tag, group: String(grp), kind }] : [];
+  });
+  const { bench, problems } = benchMinutes(store, groups, at);
+  return {
+    question: {
+      candidates,
+      pins,
+      bench,
+      aims: AIMS,
+      confidence: CONFIDENCE,
+      leeway: LEEWAY,
+      groups: groups.map(({ id, wanted, least, by, weight, spares, alike }) => ({
+        id: String(id),
+        wanted,
+        least,
+        by,
+        weight,
+        spares,
+        alike,
+      })),
+    },
+    unread,
+    uncleared,
+    problems,
+  };
+}
+
+/** What hardly ever comes is not counted on. */
+const LEAST_CHANCE = 0.05;
+
+/** Ways that are open: the accepted one where one stands, else every non-dominated one. */
+function waysFor(store: Store, device: Placed, need: Need, settled: boolean): readonly Way[] {
+  const accepted = acceptedWay(device.standing);
+  if (accepted && device.standing.need === need.id) return [accepted];
+  // In the middle of a run, or finished: it is being made for the need it has.
+  if (accepted && (device.station === "checkout" || device.done > 0)) return [];
+  return (settled ? planFor(store, device, need) : planOnceClear(store, device, need)).ways;
+}
+
+function optionOf(group: string, device: Placed, way: Way, need: Need, chance: number, at: Date): Option {
+  const model = device.model?.id ?? "";
+  return {
+    group,
+    model,
+    way: way.id,
+    build: `${model}|${way.image ?? "as it is"}`,
+    // To the hundredth: devices that differ by less are alike.
+    chance: Math.round(chance * 100) / 100,
+    years: usefulYears(need, way, dayOf(at)),
+    hands: device.station === "checkout" ? 0 : Math.round(way.handsOnMinutes),
+  };
+}
+
+/** What an owner or a first look says of a lock holds so often once it is looked at. Common practice, no source. */
+const SAID_HOLDS = 0.95;
+
+/** Chance that a device's account lock is settled within so many days. */
+function clearanceChance(store: Store, at: Date): (device: Placed, days: number) => number {
+  const caseOf = casesOf(store);
+  const lockedRate = lockRate(placedDevices(store, null).map(({ standing }) => caseOf(standing.id)));
+  const asked = askings(store, at);
+  const curve = silenceCurve([...new Map(asked.map((a) => [`${a.donor}|${a.askedAt?.slice(0, 10)}`, a])).values()]);
+  return ({ standing }, days) => {
+    const was = caseOf(standing.id);
+    const info = CLEARANCE_STATES[was.state];
+    if (info.opensGate) return 1;
+    if (info.verdict === "not-this-way") return 0;
+    if (was.state === "none-present" || was.state === "removed") return SAID_HOLDS;
+    // Whoever has to be asked first has waited no day yet.
+    const waited = daysToAnswer(was, at.toISOString())?.days ?? 0;
+    const before = silentAfter(curve, waited);
+    const answers = before > 0 ? 1 - silentAfter(curve, waited + Math.max(0, days)) / before : 0;
+    return was.state === "not-looked-at" ? 1 - lockedRate + lockedRate * answers : answers;
+  };
+}
+
+/**
+ * How many of those that were looked at had somebody else's account on them: what to expect of one that nobody looked at.
+ *
+ * @source Laplace's rule of succession
+ */
+function lockRate(cases: readonly ClearanceCase[]): number {
+  const looked = cases.filter(({ state }) => state !== "not-looked-at" && state !== "not-applicable");
+  const locked = looked.filter(
+    ({ state, askedAt }) => askedAt !== null || CLEARANCE_STATES[state].verdict === "waiting",
+  );
+  return (locked.length + 1) / (looked.length + 2);
+}
+
+/** Minutes of hands until each group's day; nothing where nobody wrote down who comes when. */
+function benchMinutes(store: Store, groups: readonly { readonly by: string }[], at: Date) {
+  const volunteers = openVolunteers(store);
+  const { opening } = readOpening(store);
+  if (volunteers.length === 0 || opening.hours.length === 0)
+    return {
+      bench: [],
+      problems: ["Nobody has written down who comes on which evening: bench time is taken as enough"],
+    };
+  const from = dayOf(at);
+  const days = [...new Set(groups.map(({ by }) => by))].filter((by) => by >= from).sort();
+  const bench = days.map((day) => ({
+    day,
+    minutes: eveningsBetween(opening, from, day).reduce((sum, evening) => sum + handsMinutes(volunteers, evening), 0),
+  }));
+  return { bench, problems: [] as string[] };
+}

@@ -1,0 +1,52 @@
+import { eveningsBetween, Opening } from "./hours";
+import { eveningsOf, handsMinutes } from "./volunteer";
+
+const opening = (rule: string, closed: readonly string[] = []) =>
+  Opening.parse({ hours: [{ rule, from: "18:00", minutes: 180 }], closed });
+const daysOf = (rule: string, from: string, to: string, closed?: readonly string[]) =>
+  eveningsBetween(opening(rule, closed), from, to).map(({ day }) => day);
+
+// Calendar facts: 1 December 2026 is a Tuesday; 29 February 2028 exists.
+test("weekly on two days, without the days on which it is closed", () => {
+  expect(daysOf("FREQ=WEEKLY;BYDAY=TU,TH", "2026-12-01", "2026-12-10", ["2026-12-03"])).toEqual([
+    "2026-12-01",
+    "2026-12-08",
+    "2026-12-10",
+  ]);
+});
+
+// RFC 5545, 3.3.10: BYDAY with a number counts within the month; -1 is the last one.
+test.each([
+  ["FREQ=MONTHLY;BYDAY=-1FR", ["2026-11-27", "2026-12-25"]],
+  ["RRULE:FREQ=MONTHLY;BYDAY=2WE", ["2026-11-11", "2026-12-09"]],
+  ["FREQ=WEEKLY;INTERVAL=2;BYDAY=MO", ["2026-11-02", "2026-11-16", "2026-11-30", "2026-12-14", "2026-12-28"]],
+  ["FREQ=YEARLY;BYMONTH=12;BYMONTHDAY=24", ["2026-12-24"]],
+])("%s", (rule, days) => {
+  expect(daysOf(rule, "2026-11-01", "2026-12-31")).toEqual(days);
+});
+
+test("a leap day is found", () => {
+  expect(daysOf("FREQ=MONTHLY;BYMONTHDAY=29", "2028-02-01", "2028-02-29")).toEqual(["2028-02-29"]);
+});
+
+test.each(["", "WEEKLY", "FREQ=HOURLY", "FREQ=SECONDLY", "FREQ=WEEKLY;BYDAY=XX", "BYDAY=TU"])(
+  "refuses “%s”",
+  (rule) => {
+    expect(Opening.safeParse({ hours: [{ rule, from: "18:00", minutes: 60 }] }).success).toBe(false);
+  },
+);
+
+test("an evening that would pass midnight ends with the day", () => {
+  const late = Opening.parse({ hours: [{ rule: "FREQ=DAILY", from: "22:00", minutes: 300 }] });
+  expect(eveningsBetween(late, "2026-12-01", "2026-12-01")).toEqual([
+    { day: "2026-12-01", from: "22:00", to: "23:59" },
+  ]);
+});
+
+test("who comes: by weekday, without the evenings away", () => {
+  const evenings = eveningsBetween(opening("FREQ=WEEKLY;BYDAY=TU,TH"), "2026-12-01", "2026-12-08");
+  const tuesdays = { days: ["TU" as const], away: ["2026-12-08"] };
+  expect(eveningsOf(tuesdays, evenings).map(({ day }) => day)).toEqual(["2026-12-01"]);
+  expect(handsMinutes([tuesdays, { days: [], away: [] }], evenings[0])).toBe(360);
+  expect(handsMinutes([tuesdays, { days: [], away: [] }], evenings[1])).toBe(180);
+});

@@ -1,0 +1,89 @@
+import * as calendar from "rrule";
+import { z } from "zod";
+import { IsoDate } from "~/core/catalogue/common";
+
+// The package is CommonJS: some loaders give its names, others only the whole of it as a default.
+const { RRule } = "default" in calendar && calendar.default ? (calendar.default as typeof calendar) : calendar;
+
+const Clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, "Write a time as 18:00");
+
+/** A rule of RFC 5545, such as FREQ=WEEKLY;BYDAY=TU,TH; what repeats more often than daily is no opening hour. */
+const Rule = z
+  .string()
+  .trim()
+  .max(200)
+  .refine((text) => {
+    try {
+      return parsedRule(text).freq <= RRule.DAILY;
+    } catch {
+      return false;
+    }
+  }, "This is no rule of RFC 5545 that repeats daily, weekly or less often: write FREQ=WEEKLY;BYDAY=TU,TH");
+
+/** When the house is open. */
+export const Opening = z.strictObject({
+  hours: z
+    .array(
+      z.strictObject({
+        rule: Rule,
+        from: Clock,
+        minutes: z.coerce.number().int().min(15, "At least 15 minutes").max(960, "At most 16 hours"),
+      }),
+    )
+    .max(20)
+    .default([]),
+  /** Days on which it is closed all the same. */
+  closed: z.array(IsoDate).max(400).default([]),
+});
+export type Opening = z.infer<typeof Opening>;
+
+/** One stretch of time in which people work: times without a zone, as on the house's own clock. */
+export type Evening = { readonly day: string; readonly from: string; readonly to: string };
+
+/** Any day before which nothing is asked; a rule without a beginning of its own counts from here (a Monday). */
+const EPOCH = new Date(Date.UTC(2024, 0, 1));
+
+function parsedRule(text: string) {
+  const options = RRule.parseString(text.replace(/^RRULE:/i, ""));
+  if (options.freq === undefined) throw new RangeError("A rule needs FREQ");
+  return new RRule({ ...options, dtstart: options.dtstart ?? EPOCH }).origOptions as { freq: number };
+}
+
+/**
+ * Evenings between two days, both among them, in their order.
+ *
+ * @param from first day, YYYY-MM-DD
+ * @param to   last day
+ * @source RFC 5545, section 3.3.10 (recurrence rules), by the rrule package
+ */
+export function eveningsBetween({ hours, closed }: Opening, from: string, to: string): Evening[] {
+  const never = new Set(closed);
+  const evenings = hours.flatMap(({ rule, from: begins, minutes }) => {
+    const options = RRule.parseString(rule.replace(/^RRULE:/i, ""));
+    const days = new RRule({ ...options, dtstart: options.dtstart ?? EPOCH }).between(
+      new Date(`${from}T00:00:00Z`),
+      new Date(`${to}T23:59:59Z`),
+      true,
+    );
+    return days.map((date) => {
+      const day = date.toISOString().slice(0, 10);
+      return { day, from: begins, to: clockAt(minutesOf(begins) + minutes) };
+    });
+  });
+  return evenings
+    .filter(({ day }) => !never.has(day))
+    .sort((a, b) => a.day.localeCompare(b.day) || a.from.localeCompare(b.from));
+}
+
+/** Minutes since midnight. */
+export const minutesOf = (clock: string): number => Number(clock.slice(0, 2)) * 60 + Number(clock.slice(3, 5));
+
+/** A time of day; past midnight it is the last minute of the day. */
+export function clockAt(minutes: number): string {
+  const at = Math.min(minutes, 24 * 60 - 1);
+  return `${String(Math.floor(at / 60)).padStart(2, "0")}:${String(at % 60).padStart(2, "0")}`;
+}
+
+const WEEKDAYS = ["SU", "MO", "TU", "WE", "TH", "FR", "SA"] as const;
+export type Weekday = (typeof WEEKDAYS)[number];
+export const weekdayOf = (day: string): Weekday => WEEKDAYS[new Date(`${day}T00:00:00Z`).getUTCDay()];

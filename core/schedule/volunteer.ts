@@ -1,0 +1,26 @@
+import { z } from "zod";
+import { IsoDate } from "~/core/catalogue/common";
+import { type Evening, minutesOf, weekdayOf } from "./hours";
+
+/** Somebody who works at the bench. */
+export const Volunteer = z.strictObject({
+  name: z.string().trim().min(1, "Write a name").max(80),
+  /** Ways they may do; none named: every way. */
+  ways: z.array(z.string().max(40)).max(40).default([]),
+  /** Devices they can mind at once. */
+  minds: z.coerce.number().int().min(1, "At least 1").max(20, "At most 20").default(3),
+  /** Days of the week on which they come; none named: every evening. */
+  days: z.array(z.enum(["MO", "TU", "WE", "TH", "FR", "SA", "SU"])).default([]),
+  /** Evenings they can't come. */
+  away: z.array(IsoDate).max(200).default([]),
+});
+export type Volunteer = z.infer<typeof Volunteer>;
+
+/** Evenings on which somebody comes. */
+export const eveningsOf = ({ days, away }: Pick<Volunteer, "days" | "away">, evenings: readonly Evening[]): Evening[] =>
+  evenings.filter(({ day }) => !away.includes(day) && (days.length === 0 || days.includes(weekdayOf(day))));
+
+/** Minutes of hands that there are on an evening, of all volunteers together. */
+export const handsMinutes = (volunteers: readonly Pick<Volunteer, "days" | "away">[], evening: Evening): number =>
+  volunteers.filter((each) => eveningsOf(each, [evening]).length > 0).length *
+  (minutesOf(evening.to) - minutesOf(evening.from));

@@ -1,0 +1,105 @@
+import type { Pin } from "~/core/allocate/question";
+import { change, type Hand, query, queryOne, type Store } from "./database";
+import { inTransaction } from "./transaction";
+
+/** Where a device goes by an accepted division. */
+export interface DividedRow {
+  readonly device: number;
+  readonly grp: number;
+  readonly way: string;
+  readonly chance: number;
+  readonly was_need: string | null;
+}
+export interface DivisionRow extends Hand {
+  readonly id: number;
+  /** What was reached and proven, as JSON. */
+  readonly doc: string;
+}
+
+const newest = queryOne<object, DivisionRow>(`
+  SELECT id, doc, at, by FROM division
+  WHERE  NOT EXISTS (SELECT 1 FROM division_back b WHERE b.division = division.id)
+  ORDER  BY id DESC LIMIT 1
+`);
+const divided = query<{ division: number }, DividedRow>(`
+  SELECT device, grp, way, chance, was_need FROM division_device WHERE division = @division ORDER BY device
+`);
+const insertDivision = change<{ doc: string } & Hand>(`INSERT INTO division (doc, at, by) VALUES (@doc, @at, @by)`);
+const insertDevice = change<DividedRow & { division: number }>(`
+  INSERT INTO division_device (division, device, grp, way, chance, was_need)
+  VALUES (@division, @device, @grp, @way, @chance, @was_need)
+`);
+const insertBack = change<{ division: number } & Hand>(`
+  INSERT INTO division_back (division, at, by) VALUES (@division, @at, @by)
+`);
+const pins = query<object, { device: number; grp: number; kind: Pin["kind"] | "free" }>(`
+  SELECT device, grp, kind FROM pin
+  WHERE  id IN (SELECT max(id) FROM pin GROUP BY device, grp) AND kind <> 'free'
+  ORDER  BY id
+`);
+const insertPin = change<{ device: number; grp: number; kind: Pin["kind"] | "free" } & Hand>(`
+  INSERT INTO pin (device, grp, kind, at, by) VALUES (@device, @grp, @kind, @at, @by)
+`);
+
+/** The division that stands; null when none was accepted, or the last one was taken back. */
+export function standingDivision(store: Store): (DivisionRow & { readonly devices: readonly DividedRow[] }) | null {
+  const row = newest(store, {});
+  return row ? { ...row, devices: divided(store, { division: row.id }) } : null;
+}
+
+/** Appends an accepted division with its devices. @returns its id */
+export function addDivision(store: Store, doc: string, devices: readonly DividedRow[], hand: Hand): number {
+  return inTransaction(store, () => {
+    const division = Number(insertDivision(store, { doc, ...hand }).lastInsertRowid);
+    for (const row of devices) insertDevice(store, { ...row, division });
+    return division;
+  });
+}
+
+/** Notes that a division was taken back. */
+export const addDivisionBack = (store: Store, division: number, hand: Hand) => insertBack(store, { division, ...hand });
+
+/** Pins that stand. */
+export const standingPins = (store: Store) => pins(store, {});
+
+/** Pins a device to a group, keeps it from it, or frees it. */
+export const putPin = (store: Store, device: number, grp: number, kind: Pin["kind"] | "free", hand: Hand) =>
+  insertPin(store, { device, grp, kind, ...hand });
+
+export type DraftState = "running" | "done" | "stopped" | "failed";
+export interface DraftRow extends Hand {
+  readonly state: DraftState;
+  readonly doc: string;
+  /** Which asking it answers: an answer to an older one is thrown away. */
+  readonly version: number;
+}
+const draft = queryOne<object, DraftRow>(`SELECT state, doc, version, at, by FROM division_draft WHERE id = 1`);
+const putDraft = change<DraftRow>(`
+  INSERT INTO division_draft (id, state, doc, version, at, by) VALUES (1, @state, @doc, @version, @at, @by)
+  ON CONFLICT (id) DO UPDATE SET state = @state, doc = @doc, version = @version, at = @at, by = @by
+`);
+const updateDraft = change<{ state: DraftState; doc: string; version: number }>(`
+  UPDATE division_draft SET state = @state, doc = @doc WHERE id = 1 AND version = @version AND state = 'running'
+`);
+const stopDraft = change<object>(`UPDATE division_draft SET state = 'stopped' WHERE id = 1 AND state = 'running'`);
+const dropDraft = change<object>(`DELETE FROM division_draft WHERE id = 1`);
+
+/** The division that is worked out or looked at; undefined when there is none. */
+export const readDraft = (store: Store): DraftRow | undefined => draft(store, {});
+
+/** Begins a new draft in the place of the old one. @returns its version */
+export function beginDraft(store: Store, state: DraftState, doc: string, hand: Hand): number {
+  return inTransaction(store, () => {
+    const version = (draft(store, {})?.version ?? 0) + 1;
+    putDraft(store, { state, doc, version, ...hand });
+    return version;
+  });
+}
+
+/** Writes what was found so far. @returns false when it was stopped, or another one was begun meanwhile */
+export const writeDraft = (store: Store, state: DraftState, doc: string, version: number): boolean =>
+  updateDraft(store, { state, doc, version }).changes === 1;
+
+/** Leaves it as it is so far. */
+export const haltDraft = (store: Store): boolean => stopDraft(store, {}).changes === 1;
+export const forgetDraft = (store: Store) => dropDraft(store, {});
