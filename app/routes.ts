@@ -36,6 +36,8 @@ export default [
   route("groups/new", "routes/waiting/group/new.tsx"),
   route("groups/:id", "routes/waiting/group/route.tsx"),
   route("division", "routes/waiting/division/route.tsx"),
+  route("timetable", "routes/waiting/timetable/route.tsx"),
+  route("timetable.ics", "routes/waiting/timetable/ics.ts"),
   route("evenings", "routes/waiting/evenings/route.tsx"),
   route("devices/:tag", "routes/device/all/route.tsx"),
   route("devices/:tag/room", "routes/device/room/route.tsx"),

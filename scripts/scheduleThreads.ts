@@ -56,7 +56,7 @@ export async function solveOnThreads(
 
 function told(problem: Problem, timetable: Timetable, bound: number): Progress {
   const cost = costOf(problem, timetable);
-  return { timetable, cost, bound, gap: gapOf(cost, bound) };
+  return { timetable, cost, bound, gap: gapOf(cost, bound), soonest: bound };
 }
 
 const proven = ({ gap, cost }: Progress) => gap === 0 && cost.unplaced === 0;

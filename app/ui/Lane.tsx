@@ -15,6 +15,7 @@ export interface LaneStop {
 export const WAITING = [
   { to: "/groups", name: "Groups" },
   { to: "/division", name: "Division" },
+  { to: "/timetable", name: "Timetable" },
   { to: "/evenings", name: "Evenings" },
 ];
 

@@ -64,6 +64,15 @@ export class Builder {
         chosen = m;
       }
     }
+    const { like, patience } = this.problem;
+    const before = like[task];
+    if (before >= 0 && modes[before] !== chosen && starts[before] < Number.POSITIVE_INFINITY) {
+      const start = this.earliest(task, modes[before], ready, best + patience);
+      if (start < Number.POSITIVE_INFINITY) {
+        best = start;
+        chosen = modes[before];
+      }
+    }
     if (best === Number.POSITIVE_INFINITY) starts[task] = best;
     else this.place(task, best, chosen, starts, modes);
   }

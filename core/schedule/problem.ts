@@ -26,6 +26,12 @@ export type Problem = {
   readonly resources: readonly Resource[];
   /** A task that has begun stands where it stands; null for every other. */
   readonly begun: readonly ({ readonly start: number; readonly mode: number } | null)[];
+  /**
+   * The task whose mode is kept: the same hands at the same place; -1 for none. Others take over only where waiting for
+   * these would cost more than `patience`.
+   */
+  readonly like: Int32Array;
+  readonly patience: number;
   readonly aim: Instance["aim"];
   /** Tasks so that each stands behind all that it waits for. */
   readonly sorted: readonly number[];
@@ -40,7 +46,9 @@ export type Draft = {
     readonly due?: number;
     readonly weight?: number;
     readonly begun?: { readonly start: number; readonly mode: number };
+    readonly like?: number;
   }[];
+  readonly patience?: number;
   readonly resources: readonly Resource[];
   readonly aim: Instance["aim"];
 };
@@ -50,7 +58,7 @@ export type Draft = {
  *
  * @throws RangeError when tasks wait for each other in a ring
  */
-export function makeProblem({ tasks, resources, aim }: Draft): Problem {
+export function makeProblem({ tasks, resources, aim, patience = 0 }: Draft): Problem {
   const after: number[][] = tasks.map(() => []);
   const before = tasks.map((task) => [...new Set(task.before)]);
   before.forEach((list, task) => {
@@ -67,6 +75,8 @@ export function makeProblem({ tasks, resources, aim }: Draft): Problem {
     modes: tasks.map((task) => task.modes),
     resources,
     begun: tasks.map((task) => task.begun ?? null),
+    like: Int32Array.from(tasks, (task) => task.like ?? -1),
+    patience,
     aim,
     sorted: sorted(before, after),
   };

@@ -1,7 +1,7 @@
 import { lowerBound } from "./bound";
 import type { Timetable } from "./build";
 import { Chance } from "./chance";
-import { type Cost, compareCosts, costOf } from "./cost";
+import { type Cost, costOf } from "./cost";
 import type { Problem } from "./problem";
 import { proveShop } from "./prove";
 import { machinesOf } from "./search/machines";
@@ -17,6 +17,8 @@ export type Progress = {
   readonly bound: number;
   /** Distance to the bound as a part of what was found; 0 when it is proven best. */
   readonly gap: number;
+  /** Proven for the last end, whatever the aim is. */
+  readonly soonest: number;
 };
 
 export type Options = {
@@ -27,6 +29,8 @@ export type Options = {
   readonly prove?: boolean;
   /** A timetable to begin with, as people have it already. */
   readonly from?: Timetable;
+  /** Whether it goes on when the aim is reached, for what is looked at second. */
+  readonly both?: boolean;
 };
 
 /** Milliseconds that searching and proving have in turn. */
@@ -37,18 +41,24 @@ const TURN = 60;
  * come. Ends by itself when the best is proven; may be left at any step.
  */
 export function* solving(problem: Problem, options: Options): Generator<Progress, Progress> {
-  const { now, prove = true, from } = options;
+  const { now, prove = true, from, both = false } = options;
   const chance = new Chance(options.seed ?? 1);
-  let timetable = byRules(problem);
-  if (from && compareCosts(costOf(problem, from), costOf(problem, timetable)) <= 0) timetable = from;
+  let timetable = from ?? byRules(problem);
   let bound = lowerBound(problem);
+  const soonest = problem.aim === "makespan" ? bound : lowerBound({ ...problem, aim: "makespan" });
   const told = (): Progress => {
     const cost = costOf(problem, timetable);
-    return { timetable, cost, bound, gap: gapOf(cost, bound) };
+    return {
+      timetable,
+      cost,
+      bound,
+      gap: gapOf(cost, bound),
+      soonest: Math.max(soonest, problem.aim === "makespan" ? bound : 0),
+    };
   };
   const done = () => {
     const { cost, gap } = told();
-    return gap === 0 && cost.unplaced === 0;
+    return gap === 0 && cost.unplaced === 0 && (!both || cost.makespan <= soonest);
   };
   if (problem.count === 0 || done()) return told();
   const machines = machinesOf(problem);

@@ -51,6 +51,13 @@ export function operationOf(kind: string): Operation<OperationKind> {
   return operation;
 }
 
+const wayByKind = new Map<string, string>(
+  WAYS.flatMap(({ id, operations }) => operations.map(({ kind }) => [kind, id])),
+);
+
+/** The way an operation belongs to, by its id; its kind where no way knows it any more. */
+export const wayNameOf = (kind: string): string => wayByKind.get(kind) ?? kind;
+
 /** What an operation is, in words; its kind where no way knows it any more. */
 export const operationWords = (kind: string) => byKind.get(kind)?.says ?? kind;
 

@@ -1,3 +1,4 @@
+import ICAL from "ical.js";
 import { expect, test } from "../rig/app";
 
 test.use({ desk: "division" });
@@ -58,6 +59,28 @@ test("ten phones with a bank app by the 14th: asked, divided, moved by hand, acc
   const mine = (await device.textContent()) ?? "";
   await device.click();
   await expect(page.getByText("Phone with bank app").first()).toBeVisible();
+
+  // The evenings: what is not cleared is left out with why; each volunteer has a calendar of their own.
+  await page.goto("/timetable");
+  await page.waitForLoadState("networkidle");
+  await page.getByRole("button", { name: "Work the timetable out" }).click();
+  await expect(page.getByText(/\d+ devices in \d+ pieces of work, done by/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText("Worked out at")).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText("its account lock is not settled: nothing is begun before it is").first()).toBeVisible();
+  await page.getByText("The same as a list").first().click();
+  const list = page.getByRole("table").first();
+  await expect(list.getByRole("row", { name: /Odile Farrow/ }).first()).toBeVisible();
+  const calendar = await page.request.get("/timetable.ics?who=Odile%20Farrow");
+  const events = new ICAL.Component(ICAL.parse(await calendar.text())).getAllSubcomponents("vevent");
+  const times = events
+    .map((event) => new ICAL.Event(event))
+    .map(({ startDate, endDate }) => [startDate.toString(), endDate.toString()])
+    .sort();
+  expect(times.length).toBeGreaterThan(3);
+  // One pair of hands: nothing overlaps, and all of it is within the opening hours.
+  for (let k = 1; k < times.length; k++) expect(times[k][0] >= times[k - 1][1]).toBe(true);
+  for (const [from, to] of times) expect([from.slice(11) >= "18:00", to.slice(11) <= "21:00:00"]).toEqual([true, true]);
+  expect((await page.request.get("/timetable.ics?who=Nobody")).status()).toBe(404);
 
   await page.goto("/division");
   await page.getByRole("button", { name: "Take it back" }).click();

@@ -66,6 +66,7 @@ const PAGES = [
   "/groups/new",
   "/groups/1",
   "/division",
+  "/timetable",
   "/evenings",
   "/floors",
   "/floors/new",

@@ -113,6 +113,16 @@ CREATE TRIGGER division_back_kept BEFORE UPDATE ON division_back BEGIN SELECT RA
 CREATE TRIGGER division_back_stays BEFORE DELETE ON division_back BEGIN SELECT RAISE(ABORT, 'history is appended, never deleted'); END;
 CREATE TRIGGER division_back_once BEFORE INSERT ON division_back WHEN EXISTS (SELECT 1 FROM division_back WHERE id = NEW.id) BEGIN SELECT RAISE(ABORT, 'history is appended, never replaced'); END;
 
+-- The timetable of the evenings as it stands: one for the house, worked out anew when something happens.
+CREATE TABLE timetable (
+  id      INTEGER PRIMARY KEY CHECK (id = 1),
+  state   TEXT NOT NULL CHECK (state IN ('running', 'done', 'stopped', 'failed')),
+  doc     TEXT NOT NULL CHECK (json_valid(doc)),
+  version INTEGER NOT NULL,
+  at      TEXT NOT NULL,
+  by      TEXT NOT NULL
+) STRICT;
+
 INSERT INTO revision (topic) VALUES ('evenings');
 CREATE TRIGGER waiting_group_in AFTER INSERT ON waiting_group BEGIN UPDATE revision SET n = n + 1 WHERE topic = 'evenings'; END;
 CREATE TRIGGER waiting_group_on AFTER UPDATE ON waiting_group BEGIN UPDATE revision SET n = n + 1 WHERE topic = 'evenings'; END;

@@ -3,15 +3,8 @@ import { difference, moved } from "~/core/allocate/move";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import type { Hand, Store } from "~/store/database";
 import { acceptedWay, findStanding, saveDevice, tagOf } from "~/store/devices";
-import {
-  addDivision,
-  addDivisionBack,
-  beginDraft,
-  type DividedRow,
-  forgetDraft,
-  putPin,
-  standingDivision,
-} from "~/store/divisions";
+import { addDivision, addDivisionBack, type DividedRow, putPin, standingDivision } from "~/store/divisions";
+import { divisionDrafts } from "~/store/drafts";
 import { listGroups } from "~/store/evenings";
 import { inTransaction } from "~/store/transaction";
 import { placeOf, restsNow, standingDraft } from "./draft";
@@ -52,7 +45,7 @@ export function acceptDivision(store: Store, version: number, hand: Hand): strin
       });
       const { shares, scores, proven, finished } = division;
       addDivision(store, JSON.stringify({ shares, scores, proven, finished }), rows, hand);
-      forgetDraft(store);
+      divisionDrafts.forget(store);
     });
     return null;
   } catch (error) {
@@ -117,7 +110,7 @@ export function moveDevice(store: Store, tag: string, to: string | null, hand: H
     const { state: _, version: __, at: ___, by: ____, stale: _____, ...rest } = draft;
     // The pin itself is written by the move: it does not make what is looked at stale.
     const says = `${standing.tag} goes ${where}: ${changes.length ? changes.join("; ") : "nothing else changes"}`;
-    beginDraft(
+    divisionDrafts.begin(
       store,
       "done",
       JSON.stringify({ ...rest, division: next, moved: says, whatIf: [], rests: restsNow(store) }),

@@ -104,9 +104,8 @@ const LEAST_CHANCE = 0.05;
 /** Ways that are open: the accepted one where one stands, else every non-dominated one. */
 function waysFor(store: Store, device: Placed, need: Need, settled: boolean): readonly Way[] {
   const accepted = acceptedWay(device.standing);
-  if (accepted && device.standing.need === need.id) return [accepted];
-  // In the middle of a run, or finished: it is being made for the need it has.
-  if (accepted && (device.station === "checkout" || device.done > 0)) return [];
+  // A decision stands until somebody takes it back: the device is made for the need it was accepted for.
+  if (accepted) return device.standing.need === need.id ? [accepted] : [];
   return (settled ? planFor(store, device, need) : planOnceClear(store, device, need)).ways;
 }
 
@@ -117,8 +116,7 @@ function optionOf(group: string, device: Placed, way: Way, need: Need, chance: n
     model,
     way: way.id,
     build: `${model}|${way.image ?? "as it is"}`,
-    // To the hundredth: devices that differ by less are alike.
-    chance: Math.round(chance * 100) / 100,
+    chance: toHundredth(chance),
     years: usefulYears(need, way, dayOf(at)),
     hands: device.station === "checkout" ? 0 : Math.round(way.handsOnMinutes),
   };
@@ -126,6 +124,9 @@ function optionOf(group: string, device: Placed, way: Way, need: Need, chance: n
 
 /** What an owner or a first look says of a lock holds so often once it is looked at. Common practice, no source. */
 const SAID_HOLDS = 0.95;
+
+/** To the hundredth: devices that differ by less are alike. Whatever is still to be done is never certain. */
+const toHundredth = (chance: number): number => (chance === 1 ? 1 : Math.min(0.99, Math.round(chance * 100) / 100));
 
 /** Chance that a device's account lock is settled within so many days. */
 function clearanceChance(store: Store, at: Date): (device: Placed, days: number) => number {

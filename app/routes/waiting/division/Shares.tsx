@@ -13,7 +13,7 @@ import { Link, useSubmit } from "react-router";
 import { ChoiceField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { Scroll } from "~/app/ui/Scroll";
-import { countText, dateText, percentText } from "~/app/ui/words";
+import { chanceText, countText, dateText } from "~/app/ui/words";
 import { rowByRow, rowUnder } from "./carry";
 import type { ShownDraft } from "./shown";
 
@@ -88,10 +88,10 @@ function Row({ share, models }: { share: Share; models: ShownDraft["models"] }) 
         <span className="hint block">{countText(share.placed, "device")}</span>
       </td>
       <td className="n align-top">
-        {share.least}: {percentText(share.leastChance)}
+        {share.least}: {chanceText(share.leastChance)}
         <span className={`block ${share.met ? "hint" : "text-signal font-bold"}`}>{share.met ? "met" : "not met"}</span>
       </td>
-      <td className="n align-top">{percentText(share.allChance)}</td>
+      <td className="n align-top">{chanceText(share.allChance)}</td>
       {models.map(({ id }) => {
         const here = share.devices.filter(({ model }) => model === id);
         return (
@@ -162,7 +162,7 @@ function Chip({
     >
       {device}
       {marks && <span className="text-soft"> · {marks}</span>}
-      {chance !== undefined && chance < 1 && <span className="sr-only">, ready in time {percentText(chance)}</span>}
+      {chance !== undefined && chance < 1 && <span className="sr-only">, ready in time {chanceText(chance)}</span>}
     </button>
   );
 }

@@ -8,7 +8,8 @@ import { leadOn } from "~/app/server/http/leadOn";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { countText, dateText, timeText } from "~/app/ui/words";
-import { haltDraft, standingDivision } from "~/store/divisions";
+import { standingDivision } from "~/store/divisions";
+import { divisionDrafts } from "~/store/drafts";
 import { listGroups } from "~/store/evenings";
 import type { Route } from "./+types/route";
 import { Aims } from "./Aims";
@@ -39,7 +40,7 @@ function act(form: FormData, request: Request): string | null {
     case "divide":
       return startDivision(db(), hand);
     case "stop":
-      return haltDraft(db()) ? null : "Nothing is being worked out";
+      return divisionDrafts.halt(db()) ? null : "Nothing is being worked out";
     case "accept":
       return acceptDivision(db(), Number(form.get("version")), hand);
     case "back":

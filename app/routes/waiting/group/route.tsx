@@ -8,7 +8,7 @@ import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { Pairs } from "~/app/ui/Pairs";
 import { Scroll } from "~/app/ui/Scroll";
-import { dateText, percentText } from "~/app/ui/words";
+import { chanceText, dateText } from "~/app/ui/words";
 import { numberReady } from "~/core/allocate/confidence";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { STATION_NAMES } from "~/core/lane/stations";
@@ -110,7 +110,7 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
               <Pairs
                 pairs={odds.map(({ count, chance }) => [
                   count === group.wanted ? `All ${count}` : `${count} of ${group.wanted}`,
-                  `${percentText(chance)} by ${dateText(group.by)}`,
+                  `${chanceText(chance)} by ${dateText(group.by)}`,
                 ])}
               />
               <p className="hint mt-2">
@@ -153,7 +153,7 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
                       </td>
                       <td>{station}</td>
                       <td>{clearance}</td>
-                      <td className="n">{percentText(chance)}</td>
+                      <td className="n">{chanceText(chance)}</td>
                     </tr>
                   ))}
                 </tbody>

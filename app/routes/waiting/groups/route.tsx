@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import { db } from "~/app/server/http/context";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { Scroll } from "~/app/ui/Scroll";
-import { countText, dateText, percentText } from "~/app/ui/words";
+import { chanceText, countText, dateText } from "~/app/ui/words";
 import type { Share } from "~/core/allocate/verdict";
 import { standingDivision } from "~/store/divisions";
 import { listGroups } from "~/store/evenings";
@@ -97,8 +97,8 @@ export default function Groups({ loaderData: { groups, divided } }: Route.Compon
                   <td className="whitespace-nowrap">{dateText(by)}</td>
                   <td className="n">{share ? countText(share.placed, "device") : "–"}</td>
                   <td className="n">{share ? share.expected.toFixed(1) : "–"}</td>
-                  <td className="n">{share ? percentText(share.leastChance) : "–"}</td>
-                  <td className="n">{share ? percentText(share.allChance) : "–"}</td>
+                  <td className="n">{share ? chanceText(share.leastChance) : "–"}</td>
+                  <td className="n">{share ? chanceText(share.allChance) : "–"}</td>
                 </tr>
               ))}
             </tbody>

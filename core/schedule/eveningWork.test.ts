@@ -1,0 +1,183 @@
+import type { Step } from "~/core/runbook/step";
+import { CHECKOUT_MINUTES, eveningProblem, type Job, type Work } from "./eveningWork";
+import type { Evening } from "./hours";
+import { kindOf, type Piece, piecesOf } from "./pieces";
+import { plannedOf } from "./planned";
+import { solve } from "./solve";
+import type { Volunteer } from "./volunteer";
+
+const step = (code: string, usualSeconds: number, deed: unknown = { kind: "hands", code }): Step =>
+  ({ code, title: code, usualSeconds, deed }) as unknown as Step;
+const fastboot = { kind: "command", tool: "fastboot", words: [] };
+const adb = { kind: "command", tool: "adb", words: [] };
+
+describe("pieces of a sheet", () => {
+  test.each([
+    ["a short step by hand", step("android.enable-debugging", 60), "hands"],
+    ["walking through the set-up, however long", step("android.finish-setup", 300), "hands"],
+    ["a long write over the lead may not be left", step("flash.system", 400, fastboot), "watched"],
+    ["a long copy may be left", step("push", 400, adb), "alone"],
+    ["an update over the air may be left", step("android.take-update.x", 1200), "alone"],
+    ["waiting for the first start", step("check.started", 240), "alone"],
+    ["days that the maker lets pass", step("android.wait-unlock", 60), "wait"],
+    ["a look", step("gate.battery", 600, { kind: "gate" }), "hands"],
+  ])("%s", (_, one, kind) => {
+    expect(kindOf(one)).toBe(kind);
+  });
+
+  const steps = [
+    step("a", 30),
+    step("b", 45),
+    step("flash.system", 400, fastboot),
+    step("check.started", 240),
+    step("c", 20),
+    step("android.wait-unlock", 60),
+    step("d", 61),
+  ];
+
+  test("steps by hand are one piece; whatever runs by itself is its own", () => {
+    expect(
+      piecesOf({ steps }, { waitDays: 7 }).map(({ kind, from, to, minutes }) => [kind, from, to, minutes]),
+    ).toEqual([
+      ["hands", 0, 2, 2],
+      ["watched", 2, 3, 7],
+      ["alone", 3, 4, 4],
+      ["hands", 4, 5, 1],
+      ["wait", 5, 6, 7 * 1440],
+      ["hands", 6, 7, 2],
+    ]);
+  });
+
+  test("from the step at which it stands, at the pace that was measured", () => {
+    expect(piecesOf({ steps }, { done: 2, pace: 1.5 })[0]).toMatchObject({ kind: "watched", minutes: 10, lead: true });
+  });
+});
+
+const piece = (kind: Piece["kind"], minutes: number, parts: Partial<Piece> = {}): Piece => ({
+  kind,
+  minutes,
+  from: 0,
+  to: 1,
+  title: kind,
+  lead: false,
+  ...parts,
+});
+const job = (device: string, parts: Partial<Job> = {}): Job => ({
+  device,
+  pieces: [piece("hands", 10)],
+  ways: ["official-update"],
+  needsComputer: false,
+  build: device,
+  due: null,
+  weight: 1,
+  ...parts,
+});
+const volunteer = (name: string, parts: Partial<Volunteer> = {}): Volunteer => ({
+  name,
+  ways: [],
+  minds: 3,
+  days: [],
+  away: [],
+  ...parts,
+});
+const evening = (day: string): Evening => ({ day, from: "18:00", to: "20:00" });
+const bench = { name: "Window", host: "computer" as const, places: 6, leads: 4, chargers: 4 };
+const work = (parts: Partial<Work>): Work => ({
+  jobs: [],
+  volunteers: [volunteer("Odile")],
+  benches: [bench],
+  evenings: [evening("2026-12-01"), evening("2026-12-03")],
+  from: "2026-12-01",
+  now: 0,
+  ...parts,
+});
+const planned = (parts: Partial<Work>) => {
+  const asked = work(parts);
+  const problem = eveningProblem(asked);
+  let ticks = 0;
+  return plannedOf(asked, problem, solve(problem.problem, { now: () => ticks++, milliseconds: 300, both: true }));
+};
+const AT_18 = 18 * 60;
+
+test("one pair of hands minds several devices at once", () => {
+  const update = [piece("hands", 5), piece("alone", 40), piece("hands", 5)];
+  const { pieces, end } = planned({ jobs: ["a", "b", "c"].map((device) => job(device, { pieces: update })) });
+  // Three one after the other would take 3 × 58 min; begun one behind the other they take little more than one.
+  expect(end - AT_18).toBeLessThan(90);
+  const hands = pieces.filter(({ kind }) => kind === "hands").sort((a, b) => a.from - b.from);
+  for (let k = 1; k < hands.length; k++) expect(hands[k].from).toBeGreaterThanOrEqual(hands[k - 1].to);
+});
+
+test("never more at once than somebody minds", () => {
+  const update = [piece("hands", 5), piece("alone", 40), piece("hands", 5)];
+  const { pieces } = planned({
+    volunteers: [volunteer("Odile", { minds: 1 })],
+    jobs: ["a", "b"].map((device) => job(device, { pieces: update })),
+  });
+  const alone = pieces.filter(({ kind }) => kind === "alone");
+  expect(alone[1].from).toBeGreaterThanOrEqual(alone[0].to);
+});
+
+test("the others of a build wait until their pilot is checked out", () => {
+  const { pieces } = planned({
+    volunteers: [volunteer("Odile"), volunteer("Bram")],
+    jobs: [job("a", { build: "x" }), job("b", { build: "x" }), job("c", { build: "y" })],
+  });
+  const end = Math.max(...pieces.filter(({ device }) => device === "a").map(({ to }) => to));
+  expect(end - AT_18).toBe(10 + CHECKOUT_MINUTES);
+  expect(Math.min(...pieces.filter(({ device }) => device === "b").map(({ from }) => from))).toBe(end);
+  expect(pieces.find(({ device }) => device === "c")?.from).toBe(AT_18);
+});
+
+test("whoever is due sooner is done first, and what is late is said", () => {
+  const long = [piece("hands", 100)];
+  const { late, pieces } = planned({
+    jobs: [job("whenever", { pieces: long }), job("due", { pieces: long, due: "2026-12-01" })],
+  });
+  expect(late).toEqual([]);
+  expect(pieces.find(({ device }) => device === "due")?.from).toBe(AT_18);
+  const hopeless = planned({ jobs: ["a", "b"].map((device) => job(device, { pieces: long, due: "2026-12-01" })) });
+  expect(hopeless.late).toHaveLength(1);
+  expect(hopeless.tardinessBound).toBeLessThanOrEqual(hopeless.tardiness);
+});
+
+test("what begun hands go on with, they end: a device is not handed round", () => {
+  const { pieces } = planned({
+    volunteers: [volunteer("Odile"), volunteer("Bram")],
+    jobs: ["a", "b", "c", "d"].map((device) =>
+      job(device, { pieces: [piece("hands", 5), piece("alone", 10), piece("hands", 5)] }),
+    ),
+  });
+  for (const device of ["a", "b", "c", "d"])
+    expect(new Set(pieces.filter((each) => each.device === device).map((each) => each.volunteer)).size).toBe(1);
+});
+
+test.each([
+  ["no evening", { evenings: [] }, {}, /no evening is held any more/],
+  [
+    "a way nobody may do",
+    { volunteers: [volunteer("Odile", { ways: ["port"] })] },
+    {},
+    /nobody may do all of official-update/,
+  ],
+  ["no computer", { benches: [{ ...bench, host: "none" as const }] }, { needsComputer: true }, /needs a computer/],
+  ["no lead", { benches: [{ ...bench, leads: 0 }] }, { pieces: [piece("hands", 5, { lead: true })] }, /needs a lead/],
+  ["a piece longer than any evening", {}, { pieces: [piece("alone", 500)] }, /takes 500 min on end/],
+])("%s: left out, with what it would take", (_, world, one, says) => {
+  const { left, pieces } = planned({ ...world, jobs: [job("a", one)] });
+  expect(left).toEqual([{ device: "a", says: expect.stringMatching(says) }]);
+  expect(pieces).toEqual([]);
+});
+
+test("more than the evenings hold is told as finding no room", () => {
+  const { noRoom } = planned({ jobs: ["a", "b", "c"].map((device) => job(device, { pieces: [piece("hands", 100)] })) });
+  expect(noRoom).toHaveLength(1);
+});
+
+test("a maker's days of waiting pass on the shelf, between two evenings", () => {
+  const { pieces } = planned({
+    evenings: [evening("2026-12-01"), evening("2026-12-08"), evening("2026-12-10")],
+    jobs: [job("a", { pieces: [piece("hands", 5), piece("wait", 7 * 1440), piece("hands", 5)] })],
+  });
+  expect(pieces.filter(({ kind }) => kind === "hands")[1].from).toBeGreaterThanOrEqual(7 * 1440 + AT_18 + 5);
+});

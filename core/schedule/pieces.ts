@@ -1,0 +1,71 @@
+import type { Runbook, Step } from "~/core/runbook/step";
+
+/**
+ * A stretch of a sheet that is done in one go.
+ * - hands: somebody does it with their fingers, one step after the other
+ * - watched: it runs by itself, but somebody has to be near: a lead that drops out in the middle kills the device
+ * - alone: it runs by itself
+ * - wait: days that a maker lets pass; it lies on the shelf
+ */
+export type Piece = {
+  readonly kind: "hands" | "watched" | "alone" | "wait";
+  /** Steps of the sheet, from … up to, not including, `to`. */
+  readonly from: number;
+  readonly to: number;
+  readonly minutes: number;
+  readonly title: string;
+  /** It hangs on a lead. */
+  readonly lead: boolean;
+};
+
+/** A step that usually takes this long is not stood beside. Common practice, no source. */
+const STOOD_BESIDE_SECONDS = 120;
+/** Long, but done with fingers all the while. */
+const BY_HAND =
+  /^(android\.(finish-setup|skip-setup|remove-|enable-|allow-)|check\.(?!started|charged)|recovery\.backup)/;
+/** Days that the maker lets pass. */
+const WAITS = "android.wait-unlock";
+
+/** What kind of work a step is. */
+export function kindOf({ code, deed, usualSeconds }: Pick<Step, "code" | "deed" | "usualSeconds">): Piece["kind"] {
+  if (code === WAITS || code.startsWith(`${WAITS}.`)) return "wait";
+  if (usualSeconds < STOOD_BESIDE_SECONDS || deed.kind === "gate" || BY_HAND.test(code)) return "hands";
+  const written = deed.kind === "flasher" || (deed.kind === "command" && deed.tool === "fastboot");
+  return written ? "watched" : "alone";
+}
+
+/**
+ * The sheet in pieces, from a step on. Steps done by hand one after the other are one piece; whatever runs by itself is a
+ * piece of its own, begun by the hands before it.
+ *
+ * @param done     steps that are done already
+ * @param waitDays days that the maker's waiting takes
+ * @param pace     how long things take here against what the sheet says, 1 being as it says
+ */
+export function piecesOf(
+  { steps }: Pick<Runbook, "steps">,
+  {
+    done = 0,
+    waitDays = 0,
+    pace = 1,
+  }: { readonly done?: number; readonly waitDays?: number; readonly pace?: number } = {},
+): Piece[] {
+  const pieces: { kind: Piece["kind"]; from: number; to: number; seconds: number; title: string; lead: boolean }[] = [];
+  for (let k = done; k < steps.length; k++) {
+    const step = steps[k];
+    const kind = kindOf(step);
+    const lead = step.deed.kind === "command" || step.deed.kind === "flasher";
+    const last = pieces.at(-1);
+    if (kind === "hands" && last?.kind === "hands") {
+      last.to = k + 1;
+      last.seconds += step.usualSeconds;
+      last.lead ||= lead;
+    } else pieces.push({ kind, from: k, to: k + 1, seconds: step.usualSeconds, title: step.title, lead });
+  }
+  return pieces.map(({ seconds, ...piece }) => ({
+    ...piece,
+    // Whole minutes, so that a timetable can be read; nothing takes none.
+    minutes:
+      piece.kind === "wait" ? Math.max(1, Math.round(waitDays * 1440)) : Math.max(1, Math.ceil((seconds * pace) / 60)),
+  }));
+}

@@ -1,0 +1,73 @@
+import type { EveningProblem, Work } from "./eveningWork";
+import type { Piece } from "./pieces";
+import type { Progress } from "./solve";
+
+/** A piece of work with its time, who does it and where. */
+export type PlannedPiece = {
+  readonly device: string;
+  readonly kind: Piece["kind"];
+  readonly title: string;
+  /** Minutes from the beginning of the timetable's first day. */
+  readonly from: number;
+  readonly to: number;
+  readonly volunteer: string | null;
+  readonly bench: string | null;
+  /** Steps of the sheet; null for the look at the end. */
+  readonly steps: readonly [from: number, to: number] | null;
+};
+
+/** A timetable of the evenings as people read it. */
+export type Planned = {
+  readonly day: string;
+  readonly pieces: readonly PlannedPiece[];
+  readonly left: EveningProblem["left"];
+  /** Devices that are done behind their day, by how many minutes. */
+  readonly late: readonly { readonly device: string; readonly minutes: number }[];
+  /** Devices that find no time before the last evening that is known. */
+  readonly noRoom: readonly string[];
+  /** When all is done, and before which minute it can't be: proven. */
+  readonly end: number;
+  readonly soonest: number;
+  readonly tardiness: number;
+  /** Proven: no timetable has fewer late minutes. */
+  readonly tardinessBound: number;
+};
+
+/** What the engine found, in devices, people and times. */
+export function plannedOf(work: Work, { problem, tasks, who, left }: EveningProblem, progress: Progress): Planned {
+  const { timetable, cost, bound, soonest } = progress;
+  const pieces: PlannedPiece[] = [];
+  const late: Planned["late"][number][] = [];
+  const noRoom = new Set<string>();
+  tasks.forEach(({ device, piece }, task) => {
+    const from = timetable.starts[task];
+    if (!Number.isFinite(from)) {
+      noRoom.add(device);
+      return;
+    }
+    const to = from + problem.minutes[task];
+    const { volunteer, bench } = who[task][timetable.modes[task]];
+    pieces.push({
+      device,
+      kind: piece?.kind ?? "hands",
+      title: piece ? piece.title : "Check it out",
+      from,
+      to,
+      volunteer,
+      bench,
+      steps: piece ? [piece.from, piece.to] : null,
+    });
+    if (to > problem.due[task]) late.push({ device, minutes: to - problem.due[task] });
+  });
+  return {
+    day: work.from,
+    pieces: pieces.sort((a, b) => a.from - b.from || a.device.localeCompare(b.device)),
+    left,
+    late,
+    noRoom: [...noRoom],
+    end: cost.makespan,
+    soonest,
+    tardiness: cost.tardiness,
+    tardinessBound: bound,
+  };
+}
