@@ -38,6 +38,7 @@ export default [
   route("division", "routes/waiting/division/route.tsx"),
   route("timetable", "routes/waiting/timetable/route.tsx"),
   route("timetable.ics", "routes/waiting/timetable/ics.ts"),
+  route("tonight", "routes/waiting/tonight/route.tsx"),
   route("evenings", "routes/waiting/evenings/route.tsx"),
   route("devices/:tag", "routes/device/all/route.tsx"),
   route("devices/:tag/room", "routes/device/room/route.tsx"),

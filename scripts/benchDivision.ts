@@ -71,9 +71,10 @@ export async function measureDivision(): Promise<void> {
       },
     });
     const seconds = (performance.now() - begun) / 1000;
-    const gaps = found.proven.map(
-      ({ aim, value, bound }) =>
-        `${aim} ${(100 * Math.abs((bound - value) / Math.max(1e-9, Math.abs(bound)))).toFixed(2)} %`,
+    const gaps = found.proven.map(({ aim, value, bound }) =>
+      Number.isFinite(bound)
+        ? `${aim} ${(100 * Math.abs((bound - value) / Math.max(1e-3, Math.abs(bound)))).toFixed(2)} %`
+        : `${aim} not known`,
     );
     console.log(
       `division ${devices} devices × ${groups} groups: ${seconds.toFixed(1)} s (goal 10), ${found.finished ? "proven" : "stopped"}; gaps ${gaps.join(", ")} (goal 2 %); ${seen.join(", ")}`,

@@ -15,8 +15,6 @@ TH-001;VK-L8;VKL8000904;490154203237515;8.1;55 %;Drop-off desk
 RG-05;ON-T8W;ONT0000120;;11;full;Rivergate school
 RG-06;QL-Q3A;QLQ0000906;;10;62 %;Drop-off desk`;
 
-type Changed = Record<string, object>;
-
 /** Main views: file name → address, and what is done there before the picture is taken. */
 const VIEWS: Record<string, string | ((page: Page) => Promise<void>)> = {
   today: "/",
@@ -32,7 +30,6 @@ const VIEWS: Record<string, string | ((page: Page) => Promise<void>)> = {
   },
   clearance: "/clearance",
   "clearance-case": "/clearance/SF-27",
-  "clear-by": "/clear-by?batch=2026-10-families",
   match: "/match",
   "match-group": "/match/velkora-vista20?batch=2026-11-autumn&need=messaging-phone",
   device: "/devices/TH-014",
@@ -64,24 +61,25 @@ const VIEWS: Record<string, string | ((page: Page) => Promise<void>)> = {
     await page.getByRole("button", { name: "3 wrong" }).click({ timeout: 30_000 });
   },
   prepare: "/prepare?which=all",
-  room: "/devices/TH-021/room",
   floors: "/floors/phone-with-bank",
   policy: "/policy",
-  // Last: it changes an image's record.
-  pack: async (page) => {
-    const pack = await (await page.request.get(`${BASE}/catalogue.json?title=Demo+catalogue`)).json();
-    const entry = (list: { id: string }[], id: string) => list.find((e) => e.id === id) as unknown as Changed;
-    Object.assign(entry(pack.images, "wicklight-14-vesper"), { patch: "2025-08-01", success: 0.91 });
-    Object.assign(entry(pack.models, "halvik-leaf").unlock, { waitingDays: 3 });
-    pack.images = pack.images.filter((i: { id: string }) => i.id !== "plainsong-11-arm");
-    await page.goto(`${BASE}/images/wicklight-14-vesper/edit/what`, { waitUntil: "networkidle" });
-    await page.getByLabel("Security patch").fill("2025-07-05");
-    await page.getByRole("button", { name: "Save" }).click();
-    await page.waitForURL(/wicklight-14-vesper$/);
-    await page.goto(`${BASE}/catalogue`, { waitUntil: "networkidle" });
-    await page.getByLabel("Or paste it").fill(JSON.stringify(pack));
-    await page.getByRole("button", { name: "See what it would change" }).click();
-    await page.waitForURL(/packs/);
+  // Last: devices are divided, and their needs with them.
+  division: async (page) => {
+    await page.goto(`${BASE}/division`, { waitUntil: "networkidle" });
+    await page.getByRole("button", { name: /Divide/ }).click();
+    await page.getByRole("button", { name: "Accept this division" }).waitFor({ timeout: 60_000 });
+  },
+  timetable: async (page) => {
+    await page.goto(`${BASE}/division`, { waitUntil: "networkidle" });
+    await page.getByRole("button", { name: "Accept this division" }).click();
+    await page.getByRole("button", { name: "Take it back" }).waitFor();
+    await page.goto(`${BASE}/timetable`, { waitUntil: "networkidle" });
+    await page.getByRole("button", { name: "Work the timetable out" }).click();
+    await page.getByText("Worked out at").waitFor({ timeout: 60_000 });
+  },
+  tonight: async (page) => {
+    await page.setViewportSize({ width: 400, height: 800 });
+    await page.goto(`${BASE}/tonight`, { waitUntil: "networkidle" });
   },
 };
 

@@ -16,6 +16,7 @@ export const WAITING = [
   { to: "/groups", name: "Groups" },
   { to: "/division", name: "Division" },
   { to: "/timetable", name: "Timetable" },
+  { to: "/tonight", name: "Tonight" },
   { to: "/evenings", name: "Evenings" },
 ];
 

@@ -3,7 +3,7 @@ import { probit } from "simple-statistics";
 import { classesOf, type DeviceClass } from "./classes";
 import { cutBy, fewest, levelsOf } from "./enough";
 import { greedy } from "./greedy";
-import { Linear } from "./linear";
+import { type Found, Linear } from "./linear";
 import { type Floors, polish } from "./polish";
 import type { Aim, Group, Option, Pin, Placed, Question } from "./question";
 import { compareScores, FAIR_SUM, type Scores, type Share, scoresOf, shareOf, sharesOf } from "./verdict";
@@ -85,6 +85,8 @@ function withProof(division: Division, proven: readonly Proof[]): Division {
 /** Up to so many different chances in a group, choices are cut off exactly; beyond, there would be too many cuts. */
 const MOST_LEVELS = 8;
 const RAISE = 0.05;
+/** Part of an aim's time that goes into proving, where more was asked than is needed. */
+const FIND = 0.35;
 /** Part of what time is left that one aim may take. */
 const SHARE = 0.4;
 
@@ -94,29 +96,69 @@ type Proof = Division["proven"][number];
  * One aim as good as can be. What the model takes as enough and is not is cut off, and the aim is looked at again; nothing
  * that an aim before it reached is lost, since that was enough.
  */
-function reachAim(question: Question, program: Program, goal: Goal, start: readonly Placed[], seconds: () => number) {
-  // What was proven before anything was raised holds for every division.
-  let bound: number | null = null;
+function reachAim(
+  question: Question,
+  program: Program,
+  goal: Goal,
+  start: readonly Placed[],
+  seconds: () => number,
+): Reached | null {
+  const { asked } = program;
+  askAhead(program, question, start);
+  const half = asked.size > 0 ? seconds() * FIND : 0;
+  let reached: Reached | null = null;
   for (;;) {
-    const found = program.linear.largest(goal, Math.max(0.1, seconds()), {
+    const found = program.linear.largest(goal, Math.max(0.1, seconds() - half), {
       start: columnsOf(program.columns, start),
       besides: askedRows(program, question, start),
     });
-    if (!found) return null;
-    bound ??= found.bound;
+    if (!found) break;
     const placed = placedBy(program.columns, found.values);
-    const short = question.groups.filter(({ id }) => {
-      const yes = program.met.get(id);
-      return yes !== undefined && found.values[yes] > 0.5 && !shareOf(question, id, placed).met;
-    });
-    const enough = short.length === 0;
-    if (enough || seconds() <= 0) return { ...found, bound, placed, enough };
+    const short = shortOf(program, question, found, placed);
+    reached = { ...found, placed, enough: short.length === 0 };
+    if (reached.enough || seconds() <= half) break;
     for (const group of short) {
       if (chancesFor(question, group.id).length <= MOST_LEVELS || !raise(program, group, question, placed, start))
         cutOff(program, group, question, placed);
     }
   }
+  if (asked.size === 0) return reached;
+  // More was asked than is needed: what no division can exceed is proven without that.
+  const free = program.linear.largest(goal, Math.max(0.1, seconds()), { start: columnsOf(program.columns, start) });
+  if (!free) return reached && { ...reached, bound: Number.POSITIVE_INFINITY };
+  const placed = placedBy(program.columns, free.values);
+  if (shortOf(program, question, free, placed).length === 0 && (!reached || free.value > reached.value))
+    return { ...free, placed, enough: true };
+  return reached && { ...reached, bound: free.bound };
 }
+
+type Reached = Found & { readonly placed: readonly Placed[]; readonly enough: boolean };
+
+/** Groups that the model takes as having their least number, and that do not. */
+const shortOf = ({ met }: Program, question: Question, { values }: Found, placed: readonly Placed[]) =>
+  question.groups.filter(({ id }) => {
+    const yes = met.get(id);
+    return yes !== undefined && values[yes] > 0.5 && !shareOf(question, id, placed).met;
+  });
+
+/**
+ * Where there are too many different chances for exact cuts, what a least number takes on average is asked for beforehand, by
+ * the normal distribution: else most of what the solver finds would not be enough.
+ */
+function askAhead({ asked }: Program, question: Question, stands: readonly Placed[]): void {
+  for (const { id, least } of question.groups) {
+    const levels = chancesFor(question, id);
+    if (levels.length <= MOST_LEVELS || asked.has(id)) continue;
+    const here = stands.flatMap(({ option }) => (option.group === id ? [option.chance] : []));
+    const mean = levels.reduce((sum, level) => sum + level, 0) / levels.length;
+    const varies = here.length >= least ? spreadOf(here) : Math.sqrt((least / mean) * mean * (1 - mean));
+    asked.set(id, Math.min(least - 0.5 + probit(question.confidence) * varies, mostAsked(question, id, stands)));
+  }
+}
+
+/** Standard deviation of how many of several independent yes-or-no's come. */
+const spreadOf = (chances: readonly number[]) =>
+  Math.sqrt(chances.reduce((sum, chance) => sum + chance * (1 - chance), 0));
 
 function told(
   question: Question,
@@ -167,8 +209,7 @@ function raise(
 ): boolean {
   const { expected } = shareOf(question, id, placed);
   const chances = placed.flatMap(({ option }) => (option.group === id ? [option.chance] : []));
-  const spread = Math.sqrt(chances.reduce((sum, chance) => sum + chance * (1 - chance), 0));
-  const takes = least - 0.5 + probit(question.confidence) * spread;
+  const takes = least - 0.5 + probit(question.confidence) * spreadOf(chances);
   const more = Math.min(expected + Math.max(RAISE, 0.8 * (takes - expected)), mostAsked(question, id, stands));
   if (more <= expected) return false;
   asked.set(id, more);

@@ -50,7 +50,13 @@ export class Linear {
     const { highs } = this;
     const { infinity, constants } = highs;
     return highs.withModel((model) => {
-      model.options.set({ output_flag: false, time_limit: seconds, mip_rel_gap: 1e-6, mip_abs_gap: 1e-7 });
+      model.options.set({
+        output_flag: false,
+        time_limit: seconds,
+        mip_rel_gap: 1e-6,
+        mip_abs_gap: 1e-7,
+        mip_heuristic_effort: 0.3,
+      });
       this.lower.forEach((low, column) => {
         model.addVar(low, Math.min(this.upper[column], infinity));
         if (this.whole[column]) model.changeColIntegrality(column, constants.variableType.integer);

@@ -67,6 +67,7 @@ const PAGES = [
   "/groups/1",
   "/division",
   "/timetable",
+  "/tonight",
   "/evenings",
   "/floors",
   "/floors/new",
@@ -82,7 +83,7 @@ const PAGES = [
 ];
 
 /** The narrow page differs by its frame, its tables and its forms: one of each is looked at. */
-const NARROW = ["/", "/match", "/clearance/SF-06", "/bench/TH-019", "/letters/ask"];
+const NARROW = ["/", "/match", "/clearance/SF-06", "/bench/TH-019", "/letters/ask", "/division", "/tonight"];
 
 /** One page for all addresses: a new one each would fetch and compile every script again. */
 let shared: Page;

@@ -1,0 +1,59 @@
+import type { PlannedPiece } from "./planned";
+import { type Progress, tonightOf } from "./tonight";
+
+const piece = (device: string, from: number, to: number, parts: Partial<PlannedPiece> = {}): PlannedPiece => ({
+  device,
+  from,
+  to,
+  kind: "hands",
+  title: `${device} ${from}`,
+  volunteer: "Odile",
+  bench: "Window",
+  steps: [from, to],
+  ...parts,
+});
+const NOTHING: Progress = { done: 0, at: null, over: false, finished: false };
+const tonight = (pieces: readonly PlannedPiece[], progress: Record<string, Partial<Progress>>, now: number) =>
+  tonightOf(pieces, (device) => ({ ...NOTHING, ...progress[device] }), "Odile", now);
+
+const PIECES = [
+  piece("a", 0, 5),
+  piece("b", 5, 10),
+  piece("a", 5, 25, { kind: "alone" }),
+  piece("a", 25, 30),
+  piece("c", 30, 35, { volunteer: "Bram" }),
+  piece("a", 30, 38, { steps: null, title: "check it out" }),
+];
+
+test("at the beginning: the first thing for these hands; others' work is not shown", () => {
+  const { next, later, running } = tonight(PIECES, {}, 0);
+  expect([next?.title, later.map(({ title }) => title), running]).toEqual(["a 0", ["b 5"], []]);
+});
+
+test("one runs by itself: the hands go on with the other, and it is said until when the first can be left", () => {
+  const { next, running } = tonight(PIECES, { a: { done: 5, at: 7 } }, 8);
+  expect(next?.title).toBe("b 5");
+  // It really began two minutes late: it is over two minutes later than planned.
+  expect(running.map(({ piece: { device }, until }) => [device, until])).toEqual([["a", 27]]);
+});
+
+test("when it is over, it comes before what is not begun", () => {
+  expect(tonight(PIECES, { a: { done: 5, at: 5 } }, 26).next?.title).toBe("a 25");
+});
+
+test("what the bench did counts, whatever was planned", () => {
+  expect(tonight(PIECES, { a: { done: 25, at: 6 }, b: { over: true } }, 7).next?.title).toBe("a 25");
+  expect(tonight(PIECES, { a: { finished: true, at: 20 }, b: { done: 10, at: 9 } }, 20).next?.title).toBe(
+    "check it out",
+  );
+});
+
+test("late is said in minutes; with all done there is nothing next", () => {
+  expect(tonight(PIECES, {}, 17)).toMatchObject({ late: 12 });
+  expect(tonight(PIECES, { a: { over: true }, b: { over: true } }, 40)).toMatchObject({ next: null, late: 0 });
+});
+
+test("a device whose earlier piece somebody else has not done yet waits", () => {
+  const handed = [piece("d", 0, 5, { volunteer: "Bram" }), piece("d", 5, 9)];
+  expect(tonight(handed, {}, 6)).toMatchObject({ next: null, waits: [{ title: "d 5" }] });
+});

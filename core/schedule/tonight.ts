@@ -1,0 +1,84 @@
+import type { PlannedPiece } from "./planned";
+
+/** How far a device has come: what the bench said, not what was planned. */
+export type Progress = {
+  /** Steps of its sheet that are done. */
+  readonly done: number;
+  /** Minute at which the last of them was done; null where none was. */
+  readonly at: number | null;
+  /** It is handed over, set aside or goes no further: nothing is left to do. */
+  readonly over: boolean;
+  /** All steps are done: it waits for its checkout. */
+  readonly finished: boolean;
+};
+
+export type Running = {
+  readonly piece: PlannedPiece;
+  /** Minute until which it can be left, from when it really began. */
+  readonly until: number;
+};
+
+/** What one pair of hands does next. */
+export type Tonight = {
+  /** The next thing to do with the hands; null when nothing is left. */
+  readonly next: PlannedPiece | null;
+  /** Minutes by which it is late, 0 when it is not. */
+  readonly late: number;
+  /** What runs by itself meanwhile, the one that is due first first. */
+  readonly running: readonly Running[];
+  /** What comes after it. */
+  readonly later: readonly PlannedPiece[];
+  /** Pieces that wait for something that is not done: a pilot's checkout, a device that still runs. */
+  readonly waits: readonly PlannedPiece[];
+};
+
+const isDone = ({ steps }: PlannedPiece, { done, over, finished }: Progress): boolean =>
+  over || (steps === null ? false : finished || done >= steps[1]);
+
+/**
+ * What is next for somebody, by the bench's real clocks: what is done is done whatever was planned, and what runs by itself
+ * began when the step before it was really done.
+ *
+ * @param pieces the timetable, in the order of its times
+ * @param now    minute since the timetable's first day began
+ */
+export function tonightOf(
+  pieces: readonly PlannedPiece[],
+  progressOf: (device: string) => Progress,
+  who: string,
+  now: number,
+): Tonight {
+  const own = pieces.filter(({ volunteer }) => volunteer === who);
+  const running: Running[] = [];
+  const ready: PlannedPiece[] = [];
+  const waits: PlannedPiece[] = [];
+  const seen = new Set<string>();
+  for (const piece of own) {
+    const progress = progressOf(piece.device);
+    if (isDone(piece, progress)) continue;
+    // Of every device only the first piece that is left can be done now.
+    const first = !seen.has(piece.device) && startsHere(piece, pieces, progress);
+    seen.add(piece.device);
+    if (piece.kind === "hands") (first ? ready : waits).push(piece);
+    else if (first && (progress.done > 0 || progress.at !== null))
+      running.push({ piece, until: (progress.at ?? piece.from) + (piece.to - piece.from) });
+    else waits.push(piece);
+  }
+  // What runs by itself and is over now needs hands before anything that is not begun.
+  const over = new Set(running.filter(({ until }) => until <= now).map(({ piece }) => piece.device));
+  const behind = waits.filter(({ device, kind }) => kind === "hands" && over.has(device));
+  const next = firstOf(behind) ?? ready[0] ?? null;
+  return {
+    next,
+    late: next ? Math.max(0, Math.round(now - next.to)) : 0,
+    running: running.sort((a, b) => a.until - b.until),
+    later: ready.filter((piece) => piece !== next),
+    waits: waits.filter((piece) => piece.kind === "hands" && piece !== next),
+  };
+}
+
+const firstOf = (pieces: readonly PlannedPiece[]) => pieces[0] ?? null;
+
+/** Nothing of the device that comes before this piece is left, whoever does it. */
+const startsHere = (piece: PlannedPiece, pieces: readonly PlannedPiece[], progress: Progress): boolean =>
+  !pieces.some((other) => other.device === piece.device && other.from < piece.from && !isDone(other, progress));
