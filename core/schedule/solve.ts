@@ -35,6 +35,8 @@ export type Options = {
 
 /** Milliseconds that searching and proving have in turn. */
 const TURN = 60;
+/** A proof that came to nothing in so many turns is hopeless most often: from then on it has a tenth of a turn. */
+const PROOF_TURNS = 40;
 
 /**
  * Solves a problem for as long as it is asked to: each step takes some tens of milliseconds and tells how far it has
@@ -65,7 +67,7 @@ export function* solving(problem: Problem, options: Options): Generator<Progress
   const shop = machines !== null && problem.aim === "makespan";
   const search = shop ? searchShop(problem, machines, timetable, chance) : searchOrders(problem, timetable, chance);
   let proof = shop && prove && problem.count <= MOST_TO_PROVE ? proveShop(problem, machines, bound) : null;
-  for (;;) {
+  for (let turns = 0; ; turns++) {
     yield told();
     for (const until = now() + TURN; now() < until; ) {
       const better = search.next();
@@ -77,13 +79,15 @@ export function* solving(problem: Problem, options: Options): Generator<Progress
       if (better.value) timetable = better.value;
       if (done()) return told();
     }
-    for (const until = now() + TURN; proof && now() < until; ) {
+    const share = turns < PROOF_TURNS ? TURN : TURN / 10;
+    for (const until = now() + share; proof && now() < until; ) {
       const step = proof.next();
       if (!step.done) continue;
       if (step.value === "impossible") bound++;
       else timetable = { starts: step.value, modes: new Int32Array(problem.count) };
       if (done()) return told();
       proof = machines && proveShop(problem, machines, bound);
+      turns = 0;
     }
   }
 }

@@ -81,6 +81,15 @@ test("ten phones with a bank app by the 14th: asked, divided, moved by hand, acc
   for (let k = 1; k < times.length; k++) expect(times[k][0] >= times[k - 1][1]).toBe(true);
   for (const [from, to] of times) expect([from.slice(11) >= "18:00", to.slice(11) <= "21:00:00"]).toEqual([true, true]);
   expect((await page.request.get("/timetable.ics?who=Nobody")).status()).toBe(404);
+  // Tonight says what is next for whose hands; the odds of a promise now know the evenings too.
+  await page.goto("/tonight?who=Odile%20Farrow");
+  await expect(page.getByRole("heading", { name: "Next" })).toBeVisible();
+  await expect(page.getByRole("link", { name: /Do it|Accept its way first/ })).toBeVisible();
+  await page.goto("/groups");
+  await page.getByRole("link", { name: "Harbour Street advice centre" }).click();
+  await expect(page.getByText("played through 2,000 times")).toBeVisible();
+  await expect(page.getByText(/What holds it up most|Nothing in particular holds it up/)).toBeVisible();
+  await expect(page.getByText("All, nine times in ten")).toBeVisible();
 
   await page.goto("/division");
   await page.getByRole("button", { name: "Take it back" }).click();

@@ -129,7 +129,7 @@ const SAID_HOLDS = 0.95;
 const toHundredth = (chance: number): number => (chance === 1 ? 1 : Math.min(0.99, Math.round(chance * 100) / 100));
 
 /** Chance that a device's account lock is settled within so many days. */
-function clearanceChance(store: Store, at: Date): (device: Placed, days: number) => number {
+export function clearanceChance(store: Store, at: Date): (device: Placed, days: number) => number {
   const caseOf = casesOf(store);
   const lockedRate = lockRate(placedDevices(store, null).map(({ standing }) => caseOf(standing.id)));
   const asked = askings(store, at);

@@ -1,5 +1,6 @@
 import { restsNow } from "~/app/server/division/draft";
 import { workBeside } from "~/app/server/jobs/beside";
+import type { GroupOdds } from "~/core/schedule/odds";
 import type { Planned } from "~/core/schedule/planned";
 import type { Hand, Store } from "~/store/database";
 import { type DraftState, timetables } from "~/store/drafts";
@@ -11,6 +12,7 @@ const SEARCH_MS = 5000;
 /** The timetable as it is kept. */
 export interface KeptTimetable {
   readonly planned: Planned | null;
+  readonly odds: readonly GroupOdds[];
   /** What was left out before anything was planned, with why. */
   readonly left: Planned["left"];
   readonly groupOf: Readonly<Record<string, string>>;
@@ -37,7 +39,7 @@ export function standingTimetable(store: Store): StandingTimetable | null {
 
 /** Begins to work the timetable out, beside the pages. @returns what is wrong in words, or null */
 export function startTimetable(store: Store, hand: Hand): string | null {
-  const { work, left, groupOf } = gatherWork(store, new Date(hand.at));
+  const { work, left, groupOf, divided, groups } = gatherWork(store, new Date(hand.at));
   if (work.evenings.length === 0) return "No evening is held: write down the opening hours at Evenings";
   if (work.volunteers.length === 0) return "Nobody comes: write down the volunteers at Evenings";
   if (work.benches.length === 0) return "There is no bench: write one down at Benches";
@@ -45,9 +47,9 @@ export function startTimetable(store: Store, hand: Hand): string | null {
     return left.length
       ? `Nothing can be begun yet: ${left[0].device}: ${left[0].says}${left.length > 1 ? `, and ${left.length - 1} more` : ""}`
       : "There is nothing to do: accept a division, or a way at Match";
-  const first: KeptTimetable = { planned: null, left, groupOf, rests: restsNow(store), says: "" };
+  const first: KeptTimetable = { planned: null, odds: [], left, groupOf, rests: restsNow(store), says: "" };
   const version = timetables.begin(store, "running", JSON.stringify(first), hand);
-  const data: TimetableWork = { work, milliseconds: SEARCH_MS, seed: version };
+  const data: TimetableWork = { work, divided, groups, milliseconds: SEARCH_MS, seed: version };
   workBeside<KeptTimetable, TimetableWord>({
     store,
     drafts: timetables,
@@ -55,7 +57,7 @@ export function startTimetable(store: Store, hand: Hand): string | null {
     worker: "timetableWorker.mjs",
     data,
     first,
-    take: (doc, { planned, done }) => ({ doc: { ...doc, planned }, done }),
+    take: (doc, { planned, odds, done }) => ({ doc: { ...doc, planned, odds }, done }),
     broken: (doc) => ({ ...doc, says: "The timetable broke off. What was found so far stands; work it out again" }),
   });
   return null;

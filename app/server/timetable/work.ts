@@ -1,16 +1,21 @@
 import { experienceOf } from "~/app/server/bench/experience";
 import { runbookOf } from "~/app/server/bench/runbooks";
+import { clearanceChance } from "~/app/server/division/question";
 import { dayOf } from "~/app/server/http/clock";
-import { placedDevices } from "~/app/server/planning/lane";
+import { type Placed, placedDevices } from "~/app/server/planning/lane";
+import { catalogueOf, planOnceClear } from "~/app/server/planning/planning";
+import { secondTry } from "~/core/allocate/secondTry";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import type { BenchFields } from "~/core/lane/bench";
 import type { Job, Work } from "~/core/schedule/eveningWork";
 import { eveningsBetween } from "~/core/schedule/hours";
 import { piecesOf } from "~/core/schedule/pieces";
+import type { Divided } from "~/core/schedule/world";
 import type { Way } from "~/core/upgrade/way";
 import { operationOf, wayNameOf } from "~/core/ways/registry";
 import { openBenches } from "~/store/benches";
 import type { Store } from "~/store/database";
+import { acceptedWay } from "~/store/devices";
 import { standingDivision } from "~/store/divisions";
 import { listGroups, openVolunteers, readOpening } from "~/store/evenings";
 
@@ -21,6 +26,14 @@ export const AHEAD = 42;
 export type Gathered = {
   readonly work: Work;
   readonly left: readonly { readonly device: string; readonly says: string }[];
+  /** Devices that go to a group, with what is uncertain about them. */
+  readonly divided: readonly Divided[];
+  readonly groups: readonly {
+    readonly id: string;
+    readonly wanted: number;
+    readonly least: number;
+    readonly by: string;
+  }[];
   /** Group of each device, by its name; none where nobody was divided to. */
   readonly groupOf: Readonly<Record<string, string>>;
 };
@@ -37,11 +50,14 @@ export function gatherWork(store: Store, at: Date): Gathered {
   const experience = experienceOf(store);
   const left: Gathered["left"][number][] = [];
   const groupOf: Record<string, string> = {};
+  const uncertain: Divided[] = [];
+  const clear = clearanceChance(store, at);
   const jobs = placedDevices(store, null).flatMap((device): Job[] => {
     const { standing, station } = device;
     const group = divided.get(standing.id);
     if (group) groupOf[standing.tag] = group.name;
     if (!(group || station === "bench") || !["clearance", "match", "bench", "checkout"].includes(station)) return [];
+    if (group) uncertain.push(dividedOf(device, String(group.id), clear, divisionWay(store, device, group.need)));
     const wanted = {
       device: standing.tag,
       due: group?.by ?? null,
@@ -89,7 +105,37 @@ export function gatherWork(store: Store, at: Date): Gathered {
     from,
     now,
   };
-  return { work, left, groupOf };
+  const waiting = [...groups.values()].filter(({ closed, by }) => !closed && by >= from);
+  return {
+    work,
+    left,
+    groupOf,
+    divided: uncertain,
+    groups: waiting.map(({ id, wanted, least, by }) => ({ id: String(id), wanted, least, by })),
+  };
+}
+
+/** The way by which a device would be brought to its group: the accepted one, else the proposed one. */
+function divisionWay(store: Store, device: Placed, needId: string): Way | null {
+  const accepted = acceptedWay(device.standing);
+  const need = catalogueOf(store).needs.find(({ id }) => id === needId);
+  return accepted ?? (need ? planOnceClear(store, device, need).best : null);
+}
+
+function dividedOf(device: Placed, group: string, clear: ReturnType<typeof clearanceChance>, way: Way | null): Divided {
+  const { standing, station } = device;
+  const settled = CLEARANCE_STATES[standing.clearance].opensGate;
+  const finished = station === "checkout";
+  return {
+    device: standing.tag,
+    group,
+    donor: standing.donor || standing.tag,
+    clearBy: settled ? [] : Array.from({ length: AHEAD + 1 }, (_, day) => clear(device, day)),
+    success: finished ? 1 : (way?.success ?? 0),
+    again: way !== null && secondTry(way) > way.success,
+    build: `${device.model?.id ?? ""}|${way?.image ?? way?.id ?? ""}`,
+    takes: way ? way.handsOnMinutes + way.unattendedMinutes : 0,
+  };
 }
 
 function localMidnight(at: Date): number {

@@ -3,6 +3,7 @@ import { clearByOf } from "~/app/server/clearance/clearBy";
 import { openByAge } from "~/app/server/clearance/openCases";
 import { now } from "~/app/server/http/clock";
 import { db } from "~/app/server/http/context";
+import { BandChart } from "~/app/ui/BandChart";
 import { ChoiceField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
@@ -13,7 +14,6 @@ import { CHANNEL_WORDS, type Channel } from "~/core/clearance/case";
 import { listBatches } from "~/store/devices";
 import type { Route } from "./+types/route";
 import { AgeChart } from "./AgeChart";
-import { ClearByChart } from "./ClearByChart";
 
 /** Below this many askings a figure is no more than an anecdote. */
 const FEW = 10;
@@ -69,7 +69,7 @@ export default function ClearBy({ loaderData }: Route.ComponentProps) {
           {countText(donors, "answer")}, {lost} will not come (declined, out of reach, reported lost, set aside). Line:
           expected number. Band: four of five outcomes lie in it.
         </p>
-        <ClearByChart points={points} all={clear + waiting} certain={likely} />
+        <BandChart points={points} all={clear + waiting} certain={likely} />
         <details className="text-sm">
           <summary className="cursor-pointer">As a table</summary>
           <Scroll label="Clear devices by date">

@@ -1,5 +1,4 @@
-import { useEffect } from "react";
-import { data, Link, useRevalidator } from "react-router";
+import { data, Link } from "react-router";
 import { acceptDivision, moveDevice, takeDivisionBack } from "~/app/server/division/act";
 import { standingDraft, startDivision } from "~/app/server/division/draft";
 import { db, handOf } from "~/app/server/http/context";
@@ -7,6 +6,7 @@ import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
+import { useWatch } from "~/app/ui/useWatch";
 import { countText, dateText, timeText } from "~/app/ui/words";
 import { standingDivision } from "~/store/divisions";
 import { divisionDrafts } from "~/store/drafts";
@@ -52,16 +52,6 @@ function act(form: FormData, request: Request): string | null {
     default:
       return "There is nothing to do by that name. Reload the page";
   }
-}
-
-/** While it is worked out, the page asks again; without scripts a reload does the same. */
-function useWatch(running: boolean) {
-  const { revalidate } = useRevalidator();
-  useEffect(() => {
-    if (!running) return;
-    const timer = setInterval(revalidate, 1000);
-    return () => clearInterval(timer);
-  }, [running, revalidate]);
 }
 
 export default function DivisionPage({ loaderData, actionData }: Route.ComponentProps) {

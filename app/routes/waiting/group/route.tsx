@@ -1,9 +1,12 @@
+import { addDays, parseISO } from "date-fns";
 import { data, Link } from "react-router";
+import { dayOf } from "~/app/server/http/clock";
 import { db, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { placedDevices } from "~/app/server/planning/lane";
 import { catalogueOf, deviceName } from "~/app/server/planning/planning";
+import { standingTimetable } from "~/app/server/timetable/timetable";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { Pairs } from "~/app/ui/Pairs";
@@ -12,12 +15,14 @@ import { chanceText, dateText } from "~/app/ui/words";
 import { numberReady } from "~/core/allocate/confidence";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { STATION_NAMES } from "~/core/lane/stations";
+import { CAUSE_WORDS, type GroupOdds } from "~/core/schedule/odds";
 import { StaleEdit } from "~/store/database";
 import { standingDivision } from "~/store/divisions";
 import { changeGroup, findGroup } from "~/store/evenings";
 import type { Route } from "./+types/route";
 import { GroupFields } from "./GroupFields";
 import { readGroup, textOf, typedOf } from "./groupForm";
+import { Odds, type ShownOdds } from "./Odds";
 
 const groupAt = (id: string) => {
   const group = findGroup(db(), Number(id));
@@ -53,13 +58,33 @@ export function loader({ params }: Route.LoaderArgs) {
         return { count, chance: Math.max(0, 1 - ready.slice(0, count).reduce((sum, p) => sum + p, 0)) };
       })
     : [];
+  const timetable = standingTimetable(db());
+  const found = timetable?.planned ? timetable.odds.find(({ group: id }) => id === String(group.id)) : undefined;
   return {
     group,
+    shown: found && timetable?.planned && devices.length ? shownOdds(found, timetable.planned.day) : null,
+    stale: timetable?.stale ?? false,
     typed: textOf(group),
     needs: catalogueOf(db()).needs.map(({ id, name }) => ({ value: id, text: name })),
     divided: division?.at ?? null,
     devices,
     odds,
+  };
+}
+
+/** Odds with their days named. */
+function shownOdds({ odds, days, leastSure, allSure, costs }: GroupOdds, from: string): ShownOdds {
+  const dayAt = (number: number | null) => (number === null ? null : dayOf(addDays(parseISO(from), number)));
+  return {
+    odds,
+    points: days.map(({ day, low, middle, high }) => ({
+      day: dayAt(day) as string,
+      expected: middle,
+      band: [low, high] as const,
+    })),
+    leastSure: dayAt(leastSure),
+    allSure: dayAt(allSure),
+    costs: costs.map(({ cause, devices }) => ({ says: CAUSE_WORDS[cause], devices })),
   };
 }
 
@@ -81,7 +106,7 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function Group({ loaderData, actionData }: Route.ComponentProps) {
-  const { group, typed, needs, divided, devices, odds } = loaderData;
+  const { group, typed, needs, divided, devices, odds, shown, stale } = loaderData;
   const uncleared = devices.filter(({ cleared }) => !cleared).length;
   return (
     <>
@@ -107,15 +132,24 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
             </p>
           ) : (
             <>
-              <Pairs
-                pairs={odds.map(({ count, chance }) => [
-                  count === group.wanted ? `All ${count}` : `${count} of ${group.wanted}`,
-                  `${chanceText(chance)} by ${dateText(group.by)}`,
-                ])}
-              />
+              {shown ? (
+                <Odds shown={shown} wanted={group.wanted} least={group.least} by={group.by} />
+              ) : (
+                <Pairs
+                  pairs={odds.map(({ count, chance }) => [
+                    count === group.wanted ? `All ${count}` : `${count} of ${group.wanted}`,
+                    `${chanceText(chance)} by ${dateText(group.by)}`,
+                  ])}
+                />
+              )}
               <p className="hint mt-2">
-                By the division of {dateText(divided)}, from the clearance of each device, its way with its second try,
-                and nothing else that was not read.
+                By the division of {dateText(divided)}
+                {shown
+                  ? " and the timetable, played through 2,000 times: donors' answers, ways with their second try, longer work, volunteers who can't come."
+                  : ", from the clearance of each device and its way with its second try. "}
+                {!shown && <Link to="/timetable">Work the timetable out</Link>}
+                {!shown && " for odds that know the evenings too."}
+                {shown && stale && " Something was written since: work the timetable out again."}
               </p>
               {uncleared > 0 && (
                 <Notice kind="caution">

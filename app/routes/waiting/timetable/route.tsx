@@ -1,5 +1,4 @@
-import { useEffect } from "react";
-import { data, Link, useRevalidator } from "react-router";
+import { data, Link } from "react-router";
 import { now as houseNow } from "~/app/server/http/clock";
 import { db, handOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
@@ -7,6 +6,7 @@ import { leadOn } from "~/app/server/http/leadOn";
 import { standingTimetable, startTimetable } from "~/app/server/timetable/timetable";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
+import { useWatch } from "~/app/ui/useWatch";
 import { countText, dateText, minutesText, timeText } from "~/app/ui/words";
 import { timetables } from "~/store/drafts";
 import type { Route } from "./+types/route";
@@ -64,12 +64,7 @@ export async function action({ request }: Route.ActionArgs) {
 
 export default function Timetable({ loaderData: { standing }, actionData }: Route.ComponentProps) {
   const running = standing?.state === "running";
-  const { revalidate } = useRevalidator();
-  useEffect(() => {
-    if (!running) return;
-    const timer = setInterval(revalidate, 1000);
-    return () => clearInterval(timer);
-  }, [running, revalidate]);
+  useWatch(running);
   return (
     <>
       <title>Timetable · Upshift Lane</title>

@@ -6,16 +6,8 @@ interface Point {
   readonly band: readonly [number, number];
 }
 
-/** Expected number of clear devices by date, with the band in which four of five outcomes lie. */
-export function ClearByChart({
-  points,
-  all,
-  certain,
-}: {
-  points: readonly Point[];
-  all: number;
-  certain: string | null;
-}) {
+/** How many devices there may be by date, with the band in which four of five outcomes lie. */
+export function BandChart({ points, all, certain }: { points: readonly Point[]; all: number; certain: string | null }) {
   const height = 300;
   return (
     <div aria-hidden="true" className="overflow-hidden" style={{ height }}>

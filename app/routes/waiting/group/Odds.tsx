@@ -1,0 +1,89 @@
+import { BandChart } from "~/app/ui/BandChart";
+import { Pairs } from "~/app/ui/Pairs";
+import { chanceText, dateText } from "~/app/ui/words";
+
+export interface ShownOdds {
+  readonly odds: readonly { readonly count: number; readonly chance: number }[];
+  readonly points: readonly {
+    readonly day: string;
+    readonly expected: number;
+    readonly band: readonly [number, number];
+  }[];
+  /** Days by which it is sure, nine times in ten. */
+  readonly leastSure: string | null;
+  readonly allSure: string | null;
+  readonly costs: readonly { readonly says: string; readonly devices: number }[];
+}
+
+/** What can be promised to a group: how many, by when, how sure, and what holds it up. */
+export function Odds({ shown, wanted, least, by }: { shown: ShownOdds; wanted: number; least: number; by: string }) {
+  const [worst] = shown.costs;
+  return (
+    <>
+      <Pairs
+        pairs={[
+          ...shown.odds.map(
+            ({ count, chance }) =>
+              [
+                count === wanted ? `All ${count}` : `${count} of ${wanted}`,
+                `${chanceText(chance)} by ${dateText(by)}`,
+              ] as const,
+          ),
+          [
+            `${least}, nine times in ten`,
+            shown.leastSure ? `by ${dateText(shown.leastSure)}` : "on no day that is known",
+          ],
+          [`All, nine times in ten`, shown.allSure ? `by ${dateText(shown.allSure)}` : "on no day that is known"],
+        ]}
+      />
+      <BandChart
+        points={shown.points.map(({ day, ...point }) => ({ day: dateText(day), ...point }))}
+        all={wanted}
+        certain={dateText(by)}
+      />
+      <details className="mt-2">
+        <summary>The same as a table</summary>
+        <table className="rows">
+          <thead>
+            <tr>
+              <th scope="col">By</th>
+              <th scope="col" className="n">
+                In nine of ten cases at least
+              </th>
+              <th scope="col" className="n">
+                As a rule
+              </th>
+              <th scope="col" className="n">
+                At best
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {shown.points.map(({ day, expected, band: [low, high] }) => (
+              <tr key={day}>
+                <td>{dateText(day)}</td>
+                <td className="n">{low}</td>
+                <td className="n">{expected}</td>
+                <td className="n">{high}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </details>
+      <p className="mt-2">
+        {worst && worst.devices >= 0.05
+          ? `What holds it up most: ${worst.says} (${worst.devices.toFixed(1)} devices on their day).`
+          : "Nothing in particular holds it up."}
+      </p>
+      {shown.costs.length > 1 && (
+        <ul className="hint list-disc pl-5">
+          {shown.costs.slice(1).map(({ says, devices }) => (
+            <li key={says}>
+              {says}: {devices.toFixed(1)}
+            </li>
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}
