@@ -29,12 +29,19 @@ test("a leap day is found", () => {
   expect(daysOf("FREQ=MONTHLY;BYMONTHDAY=29", "2028-02-01", "2028-02-29")).toEqual(["2028-02-29"]);
 });
 
-test.each(["", "WEEKLY", "FREQ=HOURLY", "FREQ=SECONDLY", "FREQ=WEEKLY;BYDAY=XX", "BYDAY=TU"])(
-  "refuses “%s”",
-  (rule) => {
-    expect(Opening.safeParse({ hours: [{ rule, from: "18:00", minutes: 60 }] }).success).toBe(false);
-  },
-);
+test.each([
+  "",
+  "WEEKLY",
+  "FREQ=HOURLY",
+  "FREQ=SECONDLY",
+  "FREQ=WEEKLY;BYDAY=XX",
+  "BYDAY=TU",
+  "FREQ=DAILY;INTERVAL=0",
+  "FREQ=DAILY;BYMONTH=2;BYMONTHDAY=31",
+  "FREQ=WEEKLY;DTSTART=00010101T000000Z",
+])("refuses “%s”", (rule) => {
+  expect(Opening.safeParse({ hours: [{ rule, from: "18:00", minutes: 60 }] }).success).toBe(false);
+});
 
 test("an evening that would pass midnight ends with the day", () => {
   const late = Opening.parse({ hours: [{ rule: "FREQ=DAILY", from: "22:00", minutes: 300 }] });

@@ -7,6 +7,13 @@ const { RRule } = "default" in calendar && calendar.default ? (calendar.default 
 
 const Clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, "Write a time as 18:00");
 
+/**
+ * Parts that a rule may have. DTSTART and a step of 0 would have the package count for minutes, and so would days of the
+ * month in a daily rule that never come: a house's hours need neither.
+ */
+const PARTS =
+  /^(?:RRULE:)?FREQ=(?:(?:WEEKLY|MONTHLY|YEARLY)(?:;(?:INTERVAL=[1-9]\d?|COUNT=\d{1,3}|UNTIL=[\dTZ]{8,16}|WKST=[A-Z]{2}|BY(?:DAY|MONTHDAY|MONTH|SETPOS|WEEKNO)=[-+\dA-Z,]+))*|DAILY(?:;(?:INTERVAL=[1-9]\d?|BYDAY=[A-Z,]+|UNTIL=[\dTZ]{8,16}))*)$/i;
+
 /** A rule of RFC 5545, such as FREQ=WEEKLY;BYDAY=TU,TH; what repeats more often than daily is no opening hour. */
 const Rule = z
   .string()
@@ -14,7 +21,7 @@ const Rule = z
   .max(200)
   .refine((text) => {
     try {
-      return parsedRule(text).freq <= RRule.DAILY;
+      return PARTS.test(text) && parsedRule(text).freq <= RRule.DAILY;
     } catch {
       return false;
     }

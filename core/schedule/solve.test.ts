@@ -17,9 +17,9 @@ const ticking = () => {
   return () => ticks++;
 };
 
-function solved(instance: Instance, ticks: number, seed = 1) {
+function solved(instance: Instance, ticks: number, { seed = 1, prove = true } = {}) {
   const { problem, scale } = problemOf(instance);
-  const progress = solve(problem, { now: ticking(), milliseconds: ticks, seed });
+  const progress = solve(problem, { now: ticking(), milliseconds: ticks, seed, prove });
   const solution = solutionOf(instance, scale, progress);
   expect(checkTimetable(instance, solution.tasks)).toEqual([]);
   return solution;
@@ -33,10 +33,10 @@ test("reaches 55 for the 6 × 6 job shop and proves it", () => {
 
 // Published optima: Fisher and Thompson (1963) 1165; Carlier and Pinson (1989) 930.
 test.each([
-  { ...FT10, ticks: 500 },
-  { ...FT20, ticks: 200 },
+  { ...FT10, ticks: 260 },
+  { ...FT20, ticks: 130 },
 ])("comes within one per cent of the published optimum ($name)", ({ instance, best, ticks }) => {
-  const { makespan, bound } = solved(instance, ticks);
+  const { makespan, bound } = solved(instance, ticks, { prove: false });
   expect(makespan).toBeLessThanOrEqual(best * 1.01);
   expect(makespan).toBeGreaterThanOrEqual(best);
   expect(bound).toBeLessThanOrEqual(best);
@@ -125,7 +125,7 @@ test("agrees with trying every order, and never claims a bound above it", () => 
 });
 
 test("the same seed gives the same timetable", () => {
-  expect(solved(FT10.instance, 70, 7)).toEqual(solved(FT10.instance, 70, 7));
+  expect(solved(FT20.instance, 40, { seed: 7 })).toEqual(solved(FT20.instance, 40, { seed: 7 }));
 });
 
 test("minutes may be fractions", () => {

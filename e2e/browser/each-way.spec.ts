@@ -61,6 +61,7 @@ for (const device of DEVICES) {
         // A page that is still waking up may lose a tick: a person would tick it again.
         await expect(async () => {
           if ((await page.getByRole("checkbox").count()) === 0) await picker.click();
+          await page.getByRole("checkbox").first().waitFor({ timeout: 2000 });
           for (const box of await page.getByRole("checkbox").all())
             await box.setChecked((await box.getAttribute("value")) === chosen?.id);
           await page.getByRole("button", { name: /Compare/ }).click();

@@ -119,6 +119,8 @@ test("a read-out that contradicts an accepted way stops it everywhere, and is ac
   await page.goto("/devices/TH-001/ways");
   await page.getByRole("button", { name: "Accept" }).click();
   await page.goto("/devices/TH-001");
+  // What is written before a page is awake may be lost on a busy machine.
+  await page.waitForLoadState("networkidle");
   await page
     .getByLabel(/Output of adb shell getprop/)
     .fill(

@@ -1,4 +1,4 @@
-import { workBeside } from "~/app/server/jobs/beside";
+import { standingRow, workBeside } from "~/app/server/jobs/beside";
 import type { Division } from "~/core/allocate/divide";
 import type { Placed } from "~/core/allocate/question";
 import type { WhatIf } from "~/core/allocate/whatIf";
@@ -37,7 +37,7 @@ export const restsNow = (store: Store): string => JSON.stringify(Object.values(r
 
 /** The draft that stands; null when there is none. */
 export function standingDraft(store: Store): StandingDraft | null {
-  const row = divisionDrafts.read(store);
+  const row = standingRow(store, divisionDrafts);
   if (!row) return null;
   const draft = JSON.parse(row.doc) as Draft;
   const { state, version, at, by } = row;

@@ -1,11 +1,23 @@
 import path from "node:path";
 import { Worker } from "node:worker_threads";
+import { now } from "~/app/server/http/clock";
 import { log } from "~/app/server/http/log";
 import type { Store } from "~/store/database";
-import type { DraftState, Drafts } from "~/store/drafts";
+import type { DraftRow, DraftState, Drafts } from "~/store/drafts";
 
 /** Waits before looking whether somebody stopped it. */
 const LOOK_MS = 400;
+
+/** No work takes longer: what still runs then lost its thread with the process that had it. */
+const LOST_SECONDS = 120;
+
+/** What is written down, with work that nobody does any more told as stopped. */
+export function standingRow(store: Store, drafts: Drafts): DraftRow | undefined {
+  const row = drafts.read(store);
+  if (row?.state !== "running") return row;
+  const seconds = Math.abs(now(store).getTime() - Date.parse(row.at)) / 1000;
+  return seconds > LOST_SECONDS ? { ...row, state: "stopped" } : row;
+}
 
 /** Work in a thread of its own whose best so far is written down as it is found. */
 export interface Beside<Doc, Word> {
@@ -43,6 +55,7 @@ export function workBeside<Doc, Word>(work: Beside<Doc, Word>): void {
     const row = drafts.read(store);
     if (row?.version !== version || row.state !== "running") stop();
   }, LOOK_MS);
+  look.unref();
   worker.on("message", (word: Word) => {
     if (ended) return;
     const taken = take(doc, word);

@@ -1,5 +1,5 @@
 import { restsNow } from "~/app/server/division/draft";
-import { workBeside } from "~/app/server/jobs/beside";
+import { standingRow, workBeside } from "~/app/server/jobs/beside";
 import type { GroupOdds } from "~/core/schedule/odds";
 import type { Planned } from "~/core/schedule/planned";
 import type { Hand, Store } from "~/store/database";
@@ -30,7 +30,7 @@ export interface StandingTimetable extends KeptTimetable {
 
 /** The timetable that stands; null when none was ever worked out. */
 export function standingTimetable(store: Store): StandingTimetable | null {
-  const row = timetables.read(store);
+  const row = standingRow(store, timetables);
   if (!row) return null;
   const kept = JSON.parse(row.doc) as KeptTimetable;
   const { state, version, at, by } = row;

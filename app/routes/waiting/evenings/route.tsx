@@ -6,9 +6,10 @@ import { leadOn } from "~/app/server/http/leadOn";
 import { AreaField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
-import { dateText } from "~/app/ui/words";
+import { countText, dateText } from "~/app/ui/words";
 import { eveningsBetween, Opening } from "~/core/schedule/hours";
 import { eveningsOf, Volunteer } from "~/core/schedule/volunteer";
+import { WAYS } from "~/core/ways/registry";
 import { StaleEdit } from "~/store/database";
 import { addVolunteer, changeVolunteer, listVolunteers, readOpening, saveOpening } from "~/store/evenings";
 import type { Route } from "./+types/route";
@@ -43,6 +44,7 @@ export function loader() {
       who: coming.filter((each) => eveningsOf(each, [evening]).length > 0).map(({ name }) => name),
     })),
     volunteers,
+    ways: WAYS.map(({ id, says }) => ({ id, says })),
   };
 }
 
@@ -61,8 +63,13 @@ export async function action({ request }: Route.ActionArgs) {
     away: text("away"),
   };
   const days = form.getAll("days").map(String);
+  const known = new Set<string>(WAYS.map(({ id }) => id));
+  const ways = form
+    .getAll("ways")
+    .map(String)
+    .filter((id) => known.has(id));
   const refuse = (says: string, wrong: Wrong = {}, status = 400) =>
-    data({ what, id, says, wrong, typed, days }, { status });
+    data({ what, id, says, wrong, typed, days, ways }, { status });
   try {
     if (what === "opening") {
       const read = readOpeningText(typed.hours, typed.closed);
@@ -70,7 +77,7 @@ export async function action({ request }: Route.ActionArgs) {
       saveOpening(db(), read.opening, Number(form.get("version")), handOf(request));
       return leadOn("/evenings");
     }
-    const read = Volunteer.safeParse({ name: typed.name, minds: typed.minds, days, away: lines(typed.away) });
+    const read = Volunteer.safeParse({ name: typed.name, minds: typed.minds, days, ways, away: lines(typed.away) });
     if (!read.success)
       return refuse(
         "Look at what is marked. Nothing was changed",
@@ -120,7 +127,7 @@ function readOpeningText(hours: string, closed: string): { readonly opening: Ope
 }
 
 export default function Evenings({ loaderData, actionData }: Route.ComponentProps) {
-  const { evenings, volunteers, typed, version } = loaderData;
+  const { evenings, volunteers, typed, version, ways } = loaderData;
   const opened = actionData?.what === "opening" ? actionData : null;
   return (
     <>
@@ -211,6 +218,8 @@ export default function Evenings({ loaderData, actionData }: Route.ComponentProp
                     }
                   }
                   days={kept?.days ?? volunteer.days}
+                  may={kept?.ways ?? volunteer.ways}
+                  ways={ways}
                   wrong={kept?.wrong ?? {}}
                 />
                 <label className="flex items-center gap-2">
@@ -230,6 +239,8 @@ export default function Evenings({ loaderData, actionData }: Route.ComponentProp
             <VolunteerFields
               typed={actionData?.what === "volunteer" && actionData.id === 0 ? actionData.typed : { minds: "3" }}
               days={actionData?.what === "volunteer" && actionData.id === 0 ? actionData.days : []}
+              may={actionData?.what === "volunteer" && actionData.id === 0 ? actionData.ways : []}
+              ways={ways}
               wrong={actionData?.what === "volunteer" && actionData.id === 0 ? actionData.wrong : {}}
             />
             <button type="submit" className="btn-main">
@@ -245,8 +256,12 @@ export default function Evenings({ loaderData, actionData }: Route.ComponentProp
 function VolunteerFields({
   typed,
   days,
+  may,
+  ways,
   wrong,
 }: {
+  may: readonly string[];
+  ways: readonly { readonly id: string; readonly says: string }[];
   typed: Readonly<Partial<Record<string, string>>>;
   days: readonly string[];
   wrong: Wrong;
@@ -273,6 +288,19 @@ function VolunteerFields({
           ))}
         </span>
       </fieldset>
+      <details open={may.length > 0}>
+        <summary>
+          {may.length > 0 ? `May do ${countText(may.length, "way")}` : "May do every way; tick some to narrow it"}
+        </summary>
+        <fieldset className="mt-2 grid grid-cols-[minmax(0,1fr)] gap-1 sm:grid-cols-2">
+          <legend className="sr-only">Ways they may do (none ticked: every way)</legend>
+          {ways.map(({ id, says }) => (
+            <label key={id} className="flex items-start gap-2">
+              <input type="checkbox" name="ways" value={id} defaultChecked={may.includes(id)} className="mt-1" /> {says}
+            </label>
+          ))}
+        </fieldset>
+      </details>
       <AreaField
         label="Away on, one day a line"
         name="away"
