@@ -265,6 +265,19 @@ test("few builds, where nothing before it suffers", () => {
   expect(new Set(divided(asked).placed.map(({ option: { build } }) => build))).toEqual(new Set(["old"]));
 });
 
+test("with a leeway an aim gives way a little where that helps the next", () => {
+  const asked = question({
+    aims: ["years", "builds"],
+    groups: [group("g", { wanted: 3, least: 1 })],
+    candidates: [
+      ...alike(3, [option("g", { build: "old", years: 5 })]),
+      ...alike(1, [option("g", { build: "new", years: 5.01 })], 3),
+    ],
+  });
+  const buildsOf = (leeway: number) => -divided({ ...asked, leeway }).scores.builds;
+  expect([buildsOf(0), buildsOf(0.01)]).toEqual([2, 1]);
+});
+
 test("the bench's minutes until a day are not exceeded by what is due until then", () => {
   const groups = [group("soon", { wanted: 5, by: "2026-12-01" }), group("late", { wanted: 5, by: "2026-12-20" })];
   const bench = [

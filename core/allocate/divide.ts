@@ -35,8 +35,8 @@ const SLACK = 1e-6;
 /**
  * Divides devices among waiting groups: the aims in their order, each as good as can be without losing anything of those
  * before it (mixed-integer programming). The chance that a least number is met is no linear thing: it is checked exactly
- * afterwards, and a choice that is not enough is cut off (enough.ts), until what the model takes as met is met. Nothing that
- * is enough is ever cut off: what comes out is the best there is.
+ * afterwards, and a choice that is not enough is cut off (enough.ts), until what the model takes as met is met. With few
+ * different chances nothing that is enough is ever cut off, and what comes out is the best there is; see MOST_LEVELS.
  *
  * @source lexicographic goal programming; Poisson-binomial chance (confidence.ts)
  */
@@ -49,12 +49,14 @@ export function divide(question: Question, { highs, milliseconds, now, onBetter 
   const proven: Proof[] = [];
   const pinned = new Set(kept.map(({ device }) => device));
   const floors: { -readonly [A in keyof Floors]: Floors[A] } = {};
-  const take = (placed: readonly Placed[]) => {
+  /** From an aim on, better counts; those before it may fall to their floors. */
+  const take = (placed: readonly Placed[], from: number) => {
     const division = told(question, placed, [...proven], false, problems);
-    if (compareScores(question.aims, division.scores, best.scores) < 0) return false;
+    const { scores } = division;
+    const falls = question.aims.slice(0, from).some((aim) => scores[aim] < (floors[aim] ?? scores[aim]) - SLACK);
+    if (falls || compareScores(question.aims.slice(from), scores, best.scores) < 0) return;
     best = division;
     onBetter?.(best);
-    return true;
   };
   for (const [k, aim] of question.aims.entries()) {
     const goal = program.goals[aim];
@@ -64,9 +66,9 @@ export function divide(question: Question, { highs, milliseconds, now, onBetter 
     const turn = k === question.aims.length - 1 ? until : begun + (until - begun) * SHARE;
     const quick = begun + (turn - begun) / 4;
     const ahead = polish(question, best.placed, aim, floors, { seed: k + 1, pinned, goOn: () => now() < quick });
-    take(ahead);
+    take(ahead, k);
     const reached = reachAim(question, program, goal, best.placed, () => (turn - now()) / 1000);
-    if (reached) take(reached.placed);
+    if (reached) take(reached.placed, k);
     const value = best.scores[aim];
     proven.push({ aim, value, bound: Math.max(value, reached?.bound ?? Number.POSITIVE_INFINITY) });
     floors[aim] = value - SLACK - question.leeway * Math.abs(value);
