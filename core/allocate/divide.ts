@@ -43,7 +43,7 @@ const SLACK = 1e-6;
 export function divide(question: Question, { highs, milliseconds, now, onBetter }: Limits): Division {
   const until = now() + milliseconds;
   const { kept, problems } = keptPins(question);
-  let best = told(question, greedy(question), [], false, problems);
+  let best = told(question, greedy(question), [], problems);
   onBetter?.(best);
   const program = programOf(question, kept, new Linear(highs));
   const proven: Proof[] = [];
@@ -51,7 +51,7 @@ export function divide(question: Question, { highs, milliseconds, now, onBetter 
   const floors: { -readonly [A in keyof Floors]: Floors[A] } = {};
   /** From an aim on, better counts; those before it may fall to their floors. */
   const take = (placed: readonly Placed[], from: number) => {
-    const division = told(question, placed, [...proven], false, problems);
+    const division = told(question, placed, [...proven], problems);
     const { scores } = division;
     const falls = question.aims.slice(0, from).some((aim) => scores[aim] < (floors[aim] ?? scores[aim]) - SLACK);
     if (falls || compareScores(question.aims.slice(from), scores, best.scores) < 0) return;
@@ -166,13 +166,12 @@ function told(
   question: Question,
   placed: readonly Placed[],
   proven: Division["proven"],
-  finished: boolean,
   problems: readonly string[],
 ): Division {
   return {
     placed,
     proven,
-    finished,
+    finished: false,
     problems,
     shares: sharesOf(question, placed),
     scores: scoresOf(question, placed),

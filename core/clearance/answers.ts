@@ -55,6 +55,16 @@ export function silentAfter(curve: readonly Silence[], days: number): number {
 }
 
 /**
+ * Chance that somebody who was silent so far answers within so many more days.
+ *
+ * @param waited days since the asking; 0 for one who is asked today
+ */
+export function answersWithin(curve: readonly Silence[], waited: number, days: number): number {
+  const before = silentAfter(curve, waited);
+  return before > 0 ? 1 - silentAfter(curve, waited + days) / before : 0;
+}
+
+/**
  * First day by which the given share of askings has been answered; null when the curve never comes down that far.
  *
  * @param share 0.5 for the median, 0.8 for the 80 % point

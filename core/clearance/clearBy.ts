@@ -1,4 +1,4 @@
-import { type Silence, silentAfter } from "./answers";
+import { answersWithin, type Silence } from "./answers";
 
 /** Devices that hang on one answer: those of one donor or issuer. */
 export interface Waiting {
@@ -40,8 +40,7 @@ export function clearBy(
     let all = 1;
     for (const { devices, waited } of waiting) {
       // Someone who is asked today has waited 0 days; whoever was silent so far may still answer.
-      const before = silentAfter(curve, waited ?? 0);
-      const p = before > 0 ? 1 - silentAfter(curve, (waited ?? 0) + day) / before : 0;
+      const p = answersWithin(curve, waited ?? 0, day);
       all *= p;
       const next = new Array<number>(distribution.length + devices).fill(0);
       distribution.forEach((chance, n) => {

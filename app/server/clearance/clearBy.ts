@@ -6,7 +6,7 @@ import { clearBy, dayAllClear, type Waiting } from "~/core/clearance/clearBy";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import type { Store } from "~/store/database";
 import { casesOf } from "./cases";
-import { askings } from "./letters";
+import { askings, oneAnswerEach } from "./letters";
 
 /** Days looked ahead. */
 const AHEAD = 60;
@@ -22,8 +22,7 @@ const LIKELY = 0.8;
 export function clearByOf(store: Store, batch: string | null, at: Date) {
   const caseOf = casesOf(store);
   const asked = askings(store, at);
-  // One donor's devices come back with one answer: counting each would weigh donors by their devices.
-  const answers = [...new Map(asked.map((a) => [`${a.donor}|${a.askedAt?.slice(0, 10)}`, a])).values()];
+  const answers = oneAnswerEach(asked);
   const times = answerTimes(answers);
   const curve = silenceCurve(answers);
   let clear = 0;

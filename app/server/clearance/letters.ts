@@ -196,6 +196,11 @@ export function takeLetterBack(store: Store, id: number, hand: Hand): string[] {
   );
 }
 
+/** One donor's devices come back with one answer: counting each would weigh donors by their devices. */
+export const oneAnswerEach = <A extends { readonly donor: string; readonly askedAt: string | null }>(
+  asked: readonly A[],
+): A[] => [...new Map(asked.map((a) => [`${a.donor}|${a.askedAt?.slice(0, 10)}`, a])).values()];
+
 /** How long askings have taken so far, of one donor or of all; the basis of the answer times. */
 export function askings(store: Store, at: Date) {
   const caseOf = casesOf(store);

@@ -1,13 +1,13 @@
-import { catalogueOf, planFor, plannedDevice, planOnceClear } from "~/app/server/planning/planning";
+import { restsNow } from "~/app/server/jobs/beside";
+import { catalogueOf, plannedDevice, planOnceClear } from "~/app/server/planning/planning";
 import { difference, moved } from "~/core/allocate/move";
-import { CLEARANCE_STATES } from "~/core/clearance/states";
 import type { Hand, Store } from "~/store/database";
-import { acceptedWay, findStanding, saveDevice, tagOf } from "~/store/devices";
+import { acceptedWay, findStanding, type Standing, saveDevice, tagOf } from "~/store/devices";
 import { addDivision, addDivisionBack, type DividedRow, putPin, standingDivision } from "~/store/divisions";
 import { divisionDrafts } from "~/store/drafts";
 import { listGroups } from "~/store/evenings";
 import { inTransaction } from "~/store/transaction";
-import { placeOf, restsNow, standingDraft } from "./draft";
+import { standingDraft } from "./draft";
 
 /** Undoes everything that was written before it. */
 class Wrong extends Error {}
@@ -32,7 +32,7 @@ export function acceptDivision(store: Store, version: number, hand: Hand): strin
         const standing = findStanding(store, device);
         const need = needOf.get(option.group);
         if (!standing || need === undefined) throw new Wrong(`${device} or its group is not there any more`);
-        const open = acceptedWay(standing)?.id === option.way || stillOpen(store, device, need, option.way);
+        const open = acceptedWay(standing)?.id === option.way || stillOpen(store, standing, need, option.way);
         if (!open) throw new Wrong(`${device}: its way is no longer open`);
         if (standing.need !== need) saveDevice(store, standing, { ...standing, need }, hand);
         return {
@@ -54,13 +54,11 @@ export function acceptDivision(store: Store, version: number, hand: Hand): strin
   }
 }
 
-function stillOpen(store: Store, tag: string, needId: string, way: string): boolean {
-  const standing = findStanding(store, tag);
+function stillOpen(store: Store, standing: Standing, needId: string, way: string): boolean {
   const need = catalogueOf(store).needs.find(({ id }) => id === needId);
-  if (!standing || !need) return false;
-  const device = plannedDevice(store, standing);
-  const plan = CLEARANCE_STATES[standing.clearance].opensGate ? planFor : planOnceClear;
-  return plan(store, device, need).ways.some(({ id }) => id === way);
+  return (
+    need !== undefined && planOnceClear(store, plannedDevice(store, standing), need).ways.some(({ id }) => id === way)
+  );
 }
 
 /**
@@ -96,7 +94,7 @@ export function moveDevice(store: Store, tag: string, to: string | null, hand: H
   if (!draft?.division || draft.state === "running") return "There is no division in which to move anything yet";
   const standing = findStanding(store, tag);
   if (!standing) return `There is no device ${tag}`;
-  const from = placeOf(draft.division.placed, standing.tag)?.option.group ?? null;
+  const from = draft.division.placed.find(({ device }) => device === standing.tag)?.option.group ?? null;
   if (from === to) return `${standing.tag} is there already`;
   const next = moved(draft.asked.question, draft.division, { device: standing.tag, to });
   if (typeof next === "string") return `${standing.tag} was not moved. ${next}`;

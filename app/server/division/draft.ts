@@ -1,10 +1,8 @@
-import { standingRow, workBeside } from "~/app/server/jobs/beside";
+import { restsNow, type Standing, standingWork, workBeside } from "~/app/server/jobs/beside";
 import type { Division } from "~/core/allocate/divide";
-import type { Placed } from "~/core/allocate/question";
 import type { WhatIf } from "~/core/allocate/whatIf";
-import { readRevisions } from "~/store/catalogue";
 import type { Hand, Store } from "~/store/database";
-import { type DraftState, divisionDrafts } from "~/store/drafts";
+import { divisionDrafts } from "~/store/drafts";
 import type { DivisionWord, DivisionWork } from "./divisionWorker";
 import { type Asked, divisionQuestion } from "./question";
 
@@ -23,26 +21,10 @@ export interface Draft {
   readonly rests: string;
   readonly says: string;
 }
-export interface StandingDraft extends Draft {
-  readonly state: DraftState;
-  readonly version: number;
-  readonly at: string;
-  readonly by: string;
-  /** Something was written since that bears on it. */
-  readonly stale: boolean;
-}
-
-/** What a division rests on: everything written about devices, groups, volunteers, catalogue and policy. */
-export const restsNow = (store: Store): string => JSON.stringify(Object.values(readRevisions(store)));
+export type StandingDraft = Standing<Draft>;
 
 /** The draft that stands; null when there is none. */
-export function standingDraft(store: Store): StandingDraft | null {
-  const row = standingRow(store, divisionDrafts);
-  if (!row) return null;
-  const draft = JSON.parse(row.doc) as Draft;
-  const { state, version, at, by } = row;
-  return { ...draft, state, version, at, by, stale: draft.rests !== restsNow(store) };
-}
+export const standingDraft = (store: Store): StandingDraft | null => standingWork<Draft>(store, divisionDrafts);
 
 /** Begins to work a division out, beside the pages. @returns what is wrong in words, or null */
 export function startDivision(store: Store, hand: Hand): string | null {
@@ -68,6 +50,3 @@ export function startDivision(store: Store, hand: Hand): string | null {
   });
   return null;
 }
-
-/** Where a device goes in a division. */
-export const placeOf = (placed: readonly Placed[], device: string) => placed.find((each) => each.device === device);

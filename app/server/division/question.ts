@@ -1,14 +1,14 @@
 import { differenceInCalendarDays, parseISO } from "date-fns";
 import { casesOf } from "~/app/server/clearance/cases";
-import { askings } from "~/app/server/clearance/letters";
+import { askings, oneAnswerEach } from "~/app/server/clearance/letters";
 import { dayOf } from "~/app/server/http/clock";
 import { type Placed, placedDevices } from "~/app/server/planning/lane";
-import { catalogueOf, planFor, planOnceClear } from "~/app/server/planning/planning";
+import { catalogueOf, planOnceClear } from "~/app/server/planning/planning";
 import { AIMS, type Candidate, type Option, type Pin, type Question } from "~/core/allocate/question";
 import { secondTry } from "~/core/allocate/secondTry";
 import { usefulYears } from "~/core/allocate/usefulYears";
 import type { Need } from "~/core/catalogue/need";
-import { silenceCurve, silentAfter } from "~/core/clearance/answers";
+import { answersWithin, silenceCurve } from "~/core/clearance/answers";
 import { type ClearanceCase, daysToAnswer } from "~/core/clearance/case";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { eveningsBetween } from "~/core/schedule/hours";
@@ -20,7 +20,7 @@ import { standingPins } from "~/store/divisions";
 import { openGroups, openVolunteers, readOpening } from "~/store/evenings";
 
 /** Chance with which a least number has to be met to count as met. */
-export const CONFIDENCE = 0.8;
+const CONFIDENCE = 0.8;
 /** What an aim may lose of its best where that helps the next one. */
 const LEEWAY = 0.005;
 
@@ -56,7 +56,7 @@ export function divisionQuestion(store: Store, at: Date): Asked {
       const need = needs.get(group.need);
       const days = differenceInCalendarDays(parseISO(group.by), at);
       if (!need || days < 0) return [];
-      const ways = waysFor(store, device, need, settled);
+      const ways = waysFor(store, device, need);
       questions ||= ways.some((way) => way.questions.length > 0);
       return ways.flatMap((way) => {
         if (way.questions.length > 0 || way.waitingDays > days || !way.fit.works) return [];
@@ -102,11 +102,11 @@ export function divisionQuestion(store: Store, at: Date): Asked {
 const LEAST_CHANCE = 0.05;
 
 /** Ways that are open: the accepted one where one stands, else every non-dominated one. */
-function waysFor(store: Store, device: Placed, need: Need, settled: boolean): readonly Way[] {
+function waysFor(store: Store, device: Placed, need: Need): readonly Way[] {
   const accepted = acceptedWay(device.standing);
   // A decision stands until somebody takes it back: the device is made for the need it was accepted for.
   if (accepted) return device.standing.need === need.id ? [accepted] : [];
-  return (settled ? planFor(store, device, need) : planOnceClear(store, device, need)).ways;
+  return planOnceClear(store, device, need).ways;
 }
 
 function optionOf(group: string, device: Placed, way: Way, need: Need, chance: number, at: Date): Option {
@@ -132,8 +132,7 @@ const toHundredth = (chance: number): number => (chance === 1 ? 1 : Math.min(0.9
 export function clearanceChance(store: Store, at: Date): (device: Placed, days: number) => number {
   const caseOf = casesOf(store);
   const lockedRate = lockRate(placedDevices(store, null).map(({ standing }) => caseOf(standing.id)));
-  const asked = askings(store, at);
-  const curve = silenceCurve([...new Map(asked.map((a) => [`${a.donor}|${a.askedAt?.slice(0, 10)}`, a])).values()]);
+  const curve = silenceCurve(oneAnswerEach(askings(store, at)));
   return ({ standing }, days) => {
     const was = caseOf(standing.id);
     const info = CLEARANCE_STATES[was.state];
@@ -142,8 +141,7 @@ export function clearanceChance(store: Store, at: Date): (device: Placed, days: 
     if (was.state === "none-present" || was.state === "removed") return SAID_HOLDS;
     // Whoever has to be asked first has waited no day yet.
     const waited = daysToAnswer(was, at.toISOString())?.days ?? 0;
-    const before = silentAfter(curve, waited);
-    const answers = before > 0 ? 1 - silentAfter(curve, waited + Math.max(0, days)) / before : 0;
+    const answers = answersWithin(curve, waited, Math.max(0, days));
     return was.state === "not-looked-at" ? 1 - lockedRate + lockedRate * answers : answers;
   };
 }

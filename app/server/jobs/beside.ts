@@ -2,6 +2,7 @@ import path from "node:path";
 import { Worker } from "node:worker_threads";
 import { now } from "~/app/server/http/clock";
 import { log } from "~/app/server/http/log";
+import { readRevisions } from "~/store/catalogue";
 import type { Store } from "~/store/database";
 import type { DraftRow, DraftState, Drafts } from "~/store/drafts";
 
@@ -11,12 +12,28 @@ const LOOK_MS = 400;
 /** No work takes longer: what still runs then lost its thread with the process that had it. */
 const LOST_SECONDS = 120;
 
-/** What is written down, with work that nobody does any more told as stopped. */
-export function standingRow(store: Store, drafts: Drafts): DraftRow | undefined {
+/** What such work rests on: everything written about devices, groups, volunteers, catalogue and policy. */
+export const restsNow = (store: Store): string => JSON.stringify(Object.values(readRevisions(store)));
+
+/** What is written down of it, as pages read it. */
+export type Standing<Doc> = Doc &
+  Omit<DraftRow, "doc"> & {
+    /** Something was written since that bears on it. */
+    readonly stale: boolean;
+  };
+
+/** What stands; work that nobody does any more is told as stopped. Null when there is none. */
+export function standingWork<Doc extends { readonly rests: string }>(
+  store: Store,
+  drafts: Drafts,
+): Standing<Doc> | null {
   const row = drafts.read(store);
-  if (row?.state !== "running") return row;
+  if (!row) return null;
+  const { doc, ...rest } = row;
+  const kept = JSON.parse(doc) as Doc;
   const seconds = Math.abs(now(store).getTime() - Date.parse(row.at)) / 1000;
-  return seconds > LOST_SECONDS ? { ...row, state: "stopped" } : row;
+  const lost = row.state === "running" && seconds > LOST_SECONDS;
+  return { ...kept, ...rest, state: lost ? "stopped" : row.state, stale: kept.rests !== restsNow(store) };
 }
 
 /** Work in a thread of its own whose best so far is written down as it is found. */

@@ -4,6 +4,7 @@ import { byBatch } from "~/app/server/planning/keptBy";
 import type { Catalogue } from "~/core/catalogue/catalogue";
 import { type Model, modelTitle } from "~/core/catalogue/model";
 import type { Need } from "~/core/catalogue/need";
+import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { type CurrentFacts, currentFacts, currentValue } from "~/core/device/lookUp";
 import type { Policy } from "~/core/policy/policy";
 import { type CatalogueIndex, indexCatalogue } from "~/core/upgrade/catalogueIndex";
@@ -147,10 +148,11 @@ export function planFor(store: Store, { standing, facts }: PlannedDevice, need: 
   return keptFor(store).planner.plan({ facts, clearance: standing.clearance, need });
 }
 
-/** A device planned for a need as if its account lock were settled: for what it could serve once it is. Never a plan to act on. */
+/** A device planned for a need as if its account lock were settled, where it is not: for what it could serve once it is. Never a plan to act on. */
 export function planOnceClear(store: Store, { standing, facts }: PlannedDevice, need: Need): Plan {
   if (standing.aside) return planSetAside(standing.aside);
-  return keptFor(store).planner.plan({ facts, clearance: "confirmed-clear", need });
+  const clearance = CLEARANCE_STATES[standing.clearance].opensGate ? standing.clearance : "confirmed-clear";
+  return keptFor(store).planner.plan({ facts, clearance, need });
 }
 
 /** The ways of a device under another policy than the house's: at a bench where less stands, for one. */

@@ -1,9 +1,8 @@
-import { restsNow } from "~/app/server/division/draft";
-import { standingRow, workBeside } from "~/app/server/jobs/beside";
+import { restsNow, type Standing, standingWork, workBeside } from "~/app/server/jobs/beside";
 import type { GroupOdds } from "~/core/schedule/odds";
 import type { Planned } from "~/core/schedule/planned";
 import type { Hand, Store } from "~/store/database";
-import { type DraftState, timetables } from "~/store/drafts";
+import { timetables } from "~/store/drafts";
 import type { TimetableWord, TimetableWork } from "./timetableWorker";
 import { gatherWork } from "./work";
 
@@ -19,23 +18,11 @@ export interface KeptTimetable {
   readonly rests: string;
   readonly says: string;
 }
-export interface StandingTimetable extends KeptTimetable {
-  readonly state: DraftState;
-  readonly version: number;
-  readonly at: string;
-  readonly by: string;
-  /** Something was written since that bears on it. */
-  readonly stale: boolean;
-}
+export type StandingTimetable = Standing<KeptTimetable>;
 
 /** The timetable that stands; null when none was ever worked out. */
-export function standingTimetable(store: Store): StandingTimetable | null {
-  const row = standingRow(store, timetables);
-  if (!row) return null;
-  const kept = JSON.parse(row.doc) as KeptTimetable;
-  const { state, version, at, by } = row;
-  return { ...kept, state, version, at, by, stale: kept.rests !== restsNow(store) };
-}
+export const standingTimetable = (store: Store): StandingTimetable | null =>
+  standingWork<KeptTimetable>(store, timetables);
 
 /** Begins to work the timetable out, beside the pages. @returns what is wrong in words, or null */
 export function startTimetable(store: Store, hand: Hand): string | null {

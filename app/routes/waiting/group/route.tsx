@@ -12,7 +12,7 @@ import { Notice } from "~/app/ui/Notice";
 import { Pairs } from "~/app/ui/Pairs";
 import { Scroll } from "~/app/ui/Scroll";
 import { chanceText, dateText } from "~/app/ui/words";
-import { numberReady } from "~/core/allocate/confidence";
+import { atLeast } from "~/core/allocate/confidence";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { STATION_NAMES } from "~/core/lane/stations";
 import { CAUSE_WORDS, type GroupOdds } from "~/core/schedule/odds";
@@ -50,12 +50,12 @@ export function loader({ params }: Route.LoaderArgs) {
       },
     ];
   });
-  const ready = numberReady(devices.map(({ chance }) => chance));
+  const chances = devices.map(({ chance }) => chance);
   // For every number from the least to what was asked for: how likely at least so many are ready.
   const odds = devices.length
     ? Array.from({ length: group.wanted - group.least + 1 }, (_, k) => {
         const count = group.least + k;
-        return { count, chance: Math.max(0, 1 - ready.slice(0, count).reduce((sum, p) => sum + p, 0)) };
+        return { count, chance: atLeast(chances, count) };
       })
     : [];
   const timetable = standingTimetable(db());
