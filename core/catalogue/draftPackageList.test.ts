@@ -25,6 +25,14 @@ test("a name that no list may hold can't be ticked", () => {
   });
 });
 
+test("a name with anything behind it but another column is no name: no half of it is taken", () => {
+  const text = "package:/a.apk=com.maker.shop;reboot\npackage:/b=c.apk=com.maker.games  installer=com.maker.market\n";
+  expect(draftPackageList(text, kept, others)).toEqual({
+    notUnderstood: ["package:/a.apk=com.maker.shop;reboot"],
+    packages: [{ name: "com.maker.games", keptBecause: null }],
+  });
+});
+
 test("lines that are no package are named, the first five; nothing at all, or far too much, is refused in words", () => {
   const noise = Array.from({ length: 9 }, (_, i) => `noise ${i}`).join("\n");
   expect(draftPackageList(`${noise}\npackage:com.maker.shop`, kept, others)).toMatchObject({

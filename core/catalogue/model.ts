@@ -40,7 +40,10 @@ const LoaderBoard = z
     /** Which of the two flashers' row lists belongs to this board. */
     rowList: z.enum(["long", "short"]).default("long"),
     /** The board's partition list, as its parameter file has it: numbers in sectors of 512 bytes. */
-    list: z.string().min(20).max(20_000),
+    list: z
+      .string()
+      .min(20, "Paste the whole list, from the word FIRMWARE on")
+      .max(20_000, "No board's list is as long"),
     /** Sectors of its flash; null while nobody knows. */
     sectors: z.number().int().positive().nullable().default(null),
   })

@@ -27,7 +27,8 @@ export function readPackageNames(text: string): string[] {
   const names = new Set<string>();
   for (const line of text.split(/\r?\n/)) {
     // With -f the path comes first and may hold signs of equality itself: the name stands behind the last one.
-    const found = /^package:(?:.*=)?([A-Za-z][\w.]*)/.exec(line.trim());
+    // What follows a name after a blank (its installer, its number) is another column; anything else is no name at all.
+    const found = /^package:(?:\S*=)?([A-Za-z][\w.]*)(?=\s|$)/.exec(line.trim());
     if (found) names.add(found[1]);
   }
   return [...names];

@@ -84,6 +84,12 @@ describe("the demo scenario, device by device", () => {
     });
   });
 
+  test("a list that cleans nothing says why, like every other image", () => {
+    expect(stop(plan("TH-019"), "tab8-clean-11")).toBeUndefined();
+    const never = plan("TH-019", { policy: { ...DEFAULT_POLICY, cleaning: "never" } });
+    expect(stop(never, "tab8-clean-11")?.code).toBe("packages.not-wanted");
+  });
+
   test("room for the generic image only after product goes", () => {
     const p = plan("TH-021");
     expect(kinds(p)).toContain("remove-product");

@@ -12,7 +12,7 @@ import { Ends, isFinished } from "./end";
 import { compareWays, nonDominated } from "./ranking";
 import { type SearchWorld, search, type Taught } from "./search";
 import { PLANNING_FACTS, planDeviceOf } from "./state";
-import { isSystem, type Stop, Stops } from "./stops";
+import { isAim, isSystem, type Stop, Stops } from "./stops";
 import { endId, type Question, type Way, wayOf } from "./way";
 
 export type Verdict = "can-go" | "check-first" | "waiting" | "not-this-way" | "good-enough";
@@ -145,6 +145,8 @@ function planCleared(
   const ways = all.filter((w) => !refused.includes(w)).sort((a, b) => compareWays(a, b, policy));
   const noWayBack = new Set(refused.map((w) => w.image));
   const reached = new Set(policy.wayBack === "refused" ? ways.map((w) => w.image) : finished.map((p) => p.state.image));
+  const isReached = ({ image: { id } }: IndexedImage) =>
+    reached.has(id) || finished.some((p) => p.state.cleaned === id);
   const stops = new Stops(searched.paths, world);
   const best = ways[0]?.fit.works ? ways[0] : null;
   return {
@@ -153,7 +155,7 @@ function planCleared(
     best,
     ways,
     stops: images
-      .filter((e) => isSystem(e) && !reached.has(e.image.id))
+      .filter((e) => isAim(e) && !isReached(e))
       .map((e) =>
         noWayBack.has(e.image.id)
           ? {

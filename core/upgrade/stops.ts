@@ -1,5 +1,5 @@
 import type { ImageKind } from "~/core/catalogue/image";
-import { INSTALLERS, type OperationKind, operationOf, PROVIDERS } from "~/core/ways/registry";
+import { INSTALLERS, type OperationKind, operationOf, PROVIDERS, takersOf } from "~/core/ways/registry";
 import type { IndexedImage } from "./catalogueIndex";
 import type { Fails, ReasonCode } from "./outcome";
 import type { Path, SearchWorld } from "./search";
@@ -14,6 +14,8 @@ export interface Stop {
 /** True for kinds of image that a device can end on. */
 export const isSystemKind = (kind: ImageKind) => INSTALLERS.has(kind);
 export const isSystem = (entry: IndexedImage) => isSystemKind(entry.image.kind);
+/** True for what somebody would look for at the end of a way: a system, or a stock system cleaned by a list. */
+export const isAim = (entry: IndexedImage) => isSystem(entry) || entry.image.kind === "package-list";
 
 type Blame = Pick<Fails, "code" | "says">;
 
@@ -46,7 +48,8 @@ export class Stops {
   }
 
   of(entry: IndexedImage): Stop {
-    const blames = (INSTALLERS.get(entry.image.kind) ?? []).map((kind) => this.blame(kind, entry, 0));
+    const kinds = INSTALLERS.get(entry.image.kind) ?? takersOf(entry.image.kind).map(({ kind }) => kind);
+    const blames = kinds.map((kind) => this.blame(kind, entry, 0));
     // Where one operation could write it, what stops the others says nothing; else what stops the one that is meant for it.
     const blame = blames.includes(null) ? null : (blames.find((b) => b && !ELSEWHERE.has(b.code)) ?? blames[0]);
     const { code, says } = blame ?? NOT_FINISHED;
