@@ -84,7 +84,7 @@ export async function measureSchedule(): Promise<void> {
     const progress = solve(evening.problem, { now, milliseconds: seconds * 1000, both: true });
     const { end, soonest, tardiness, tardinessBound, noRoom } = plannedOf(work, evening, progress);
     const first = now();
-    solving(evening.problem, { now, from: progress.timetable }).next();
+    solving(evening.problem, { now, order: progress.timetable.starts }).next();
     console.log(
       `evenings ${devices} devices, ${volunteers} volunteers, ${evenings} evenings: done at minute ${end}, not before ${soonest} (gap ${((100 * (end - soonest)) / end).toFixed(1)} % of all minutes, ${((100 * (end - soonest)) / openMinutes(work, end)).toFixed(1)} % of those in which it is open, goal 3 %), ${tardiness} min late (at least ${tardinessBound}), ${noRoom.length} without room, ${((first - begun) / 1000).toFixed(1)} s (goal ${seconds}); again after one event ${((now() - first) / 1000).toFixed(2)} s (goal 1)`,
     );

@@ -35,6 +35,11 @@ export const HISTORY = {
   division: ["id", "doc", "at", "by"],
   division_device: ["id", "division", "device", "grp", "way", "chance", "was_need"],
   division_back: ["id", "division", "at", "by"],
+  promise: ["id", "grp", "count", "day", "chance", "sure", "at", "by"],
+  promise_device: ["id", "promise", "device"],
+  promise_back: ["id", "promise", "reason", "at", "by"],
+  piece_pin: ["id", "device", "ends", "volunteer", "bench", "start", "at", "by"],
+  division_aims: ["id", "doc", "at", "by"],
   account_change: ["id", "name", "what", "at", "by"],
   shown_number: ["id", "device", "what", "at", "by"],
 } as const satisfies Record<string, readonly string[]>;

@@ -54,23 +54,26 @@ export class Builder {
   }
 
   private placeEarly(task: number, ready: number, starts: Float64Array, modes: Int32Array): void {
-    const choices = this.problem.modes[task];
+    const { modes: every, like, patience, fixed, told } = this.problem;
+    const choices = every[task];
     let best = Number.POSITIVE_INFINITY;
     let chosen = 0;
     for (let m = 0; m < choices.length; m++) {
+      if (fixed[task] >= 0 && m !== fixed[task]) continue;
       const start = this.earliest(task, m, ready, best);
       if (start < best || (start === best && best < Number.POSITIVE_INFINITY && this.lighter(task, m, chosen))) {
         best = start;
         chosen = m;
       }
     }
-    const { like, patience } = this.problem;
+    // The hands that have it, else those of whom people were told.
     const before = like[task];
-    if (before >= 0 && modes[before] !== chosen && starts[before] < Number.POSITIVE_INFINITY) {
-      const start = this.earliest(task, modes[before], ready, best + patience);
+    const has = before >= 0 && starts[before] < Number.POSITIVE_INFINITY ? modes[before] : (told?.modes[task] ?? -1);
+    if (has >= 0 && has !== chosen && fixed[task] < 0) {
+      const start = this.earliest(task, has, ready, best + patience);
       if (start < Number.POSITIVE_INFINITY) {
         best = start;
-        chosen = modes[before];
+        chosen = has;
       }
     }
     if (best === Number.POSITIVE_INFINITY) starts[task] = best;

@@ -181,3 +181,65 @@ test("a maker's days of waiting pass on the shelf, between two evenings", () => 
   });
   expect(pieces.filter(({ kind }) => kind === "hands")[1].from).toBeGreaterThanOrEqual(7 * 1440 + AT_18 + 5);
 });
+
+describe("what stands already", () => {
+  const two = [volunteer("Odile"), volunteer("Bram")];
+
+  test("what is under way is left alone, and what should be over is over soon", () => {
+    const { pieces } = planned({
+      now: AT_18 + 30,
+      volunteers: two,
+      jobs: [
+        job("other", { due: "2026-12-01" }),
+        job("a", {
+          pieces: [piece("alone", 20), piece("hands", 5, { from: 1, to: 2 })],
+          begun: { start: AT_18, volunteer: "Bram", bench: "Window" },
+        }),
+      ],
+    });
+    const own = pieces.filter(({ device }) => device === "a");
+    expect(own[0]).toMatchObject({ from: AT_18, to: AT_18 + 31, volunteer: "Bram" });
+    expect(own[1]).toMatchObject({ from: AT_18 + 31, volunteer: "Bram" });
+  });
+
+  test("days that a maker lets pass do not begin anew each time it is worked out", () => {
+    const pieces = [piece("wait", 1440), piece("hands", 5, { from: 1, to: 2 })];
+    const evenings = [evening("2026-12-01"), evening("2026-12-02"), evening("2026-12-03")];
+    const begun = { start: -1000, volunteer: "somebody who left", bench: null };
+    const since = planned({ now: 600, evenings, jobs: [job("a", { pieces, begun })] });
+    expect(since.pieces[1].from).toBe(AT_18);
+    const anew = planned({ now: 600, evenings, jobs: [job("a", { pieces })] });
+    expect(anew.pieces[1].from).toBe(AT_18 + 1440);
+  });
+
+  test("people keep the hands and the evening that they were told, unless it costs more than it is worth", () => {
+    const jobs = ["a", "b", "c", "d"].map((device) => job(device));
+    const had = planned({ volunteers: two, jobs }).pieces;
+    const other = had.map((each) => ({ ...each, volunteer: each.volunteer === "Odile" ? "Bram" : "Odile" }));
+    const of = (list: typeof had) => list.map(({ device, volunteer, from }) => `${device} ${volunteer} ${from}`).sort();
+    expect(of(planned({ volunteers: two, jobs, had: other }).pieces)).toEqual(of(other));
+    // All on one pair of hands is not kept for its own sake: the other pair would end half an hour sooner.
+    const long = ["a", "b", "c", "d"].map((device) => job(device, { pieces: [piece("hands", 60)] }));
+    const loaded = planned({ volunteers: [two[0]], jobs: long }).pieces;
+    const spread = planned({ volunteers: two, jobs: long, had: loaded }).pieces;
+    expect(new Set(spread.map((each) => each.volunteer)).size).toBe(2);
+  });
+
+  test("a pinned piece is done by whom and when somebody said, and everything else gives way", () => {
+    const jobs = ["a", "b", "c"].map((device) => job(device, { pieces: [piece("hands", 30)] }));
+    const pins = [{ device: "c", ends: 1, volunteer: "Odile", bench: "Window", from: AT_18 + 10 }];
+    const { pieces, pinsLate } = planned({ jobs, pins });
+    expect(pieces.find(({ device }) => device === "c")).toMatchObject({ from: AT_18 + 10, volunteer: "Odile" });
+    expect(pinsLate).toBe(0);
+    const twice = [...pins, { ...pins[0], device: "b" }];
+    expect(planned({ jobs, pins: twice }).pinsLate).toBe(1);
+  });
+
+  test("hands are loaded evenly where nothing else decides", () => {
+    const jobs = Array.from({ length: 6 }, (_, k) => job(`d${k}`));
+    const { pieces } = planned({ volunteers: two, jobs });
+    const of = (name: string) =>
+      pieces.reduce((sum, { volunteer: who, from, to }) => sum + (who === name ? to - from : 0), 0);
+    expect(of("Odile")).toBe(of("Bram"));
+  });
+});

@@ -1,7 +1,9 @@
 import type { BenchFields } from "~/core/lane/bench";
-import { type Evening, minutesOf } from "./hours";
+import { minutesOf } from "./clock";
+import type { Evening } from "./hours";
 import type { Piece } from "./pieces";
-import { type Draft, type Mode, makeProblem, type Problem, type Resource, type Window } from "./problem";
+import type { PlannedPiece } from "./planned";
+import { type Draft, type Mode, makeProblem, type Problem, type Resource, type Told, type Window } from "./problem";
 import { eveningsOf, type Volunteer } from "./volunteer";
 
 /** A device with what is left to do on it. */
@@ -16,6 +18,19 @@ export type Job = {
   /** Day by which it has to be done; null where nobody waits with a day. */
   readonly due: string | null;
   readonly weight: number;
+  /** The first of its pieces is under way: since when, by whom, at which bench (null: nobody wrote that down). */
+  readonly begun?: { readonly start: number; readonly volunteer: string; readonly bench: string | null } | null;
+};
+
+/** A piece whose hands, bench and time somebody chose. */
+export type TimePin = {
+  readonly device: string;
+  /** Step of the sheet at which the piece ends; null for the look at the end. */
+  readonly ends: number | null;
+  readonly volunteer: string;
+  readonly bench: string;
+  /** Minute before which it does not begin. */
+  readonly from: number;
 };
 
 export type Work = {
@@ -27,6 +42,9 @@ export type Work = {
   readonly from: string;
   /** Minute before which nothing can begin any more. */
   readonly now: number;
+  /** The timetable that people have, in minutes of this one's first day. */
+  readonly had?: readonly PlannedPiece[];
+  readonly pins?: readonly TimePin[];
 };
 
 /** What each task of the problem is: a piece of a device's work, or its checkout. */
@@ -38,6 +56,8 @@ export type EveningProblem = {
   readonly who: readonly (readonly { readonly volunteer: string | null; readonly bench: string | null }[])[];
   /** What can't be planned, with why, in words. */
   readonly left: readonly { readonly device: string; readonly says: string }[];
+  /** The order in which people have it already; null where they have nothing. */
+  readonly order: Float64Array | null;
 };
 
 /** Looking a finished device over: version, radio, calls, camera. Common practice, no source. */
@@ -45,6 +65,12 @@ export const CHECKOUT_MINUTES = 8;
 
 /** Minutes that a device rather waits for the hands it knows than is handed over. Common practice, no source. */
 const PATIENCE = 90;
+
+/** What a pinned piece's lateness weighs against a group's day: who pins it knows why. */
+const PIN_WEIGHT = 100;
+
+/** A piece of a device is known again by the step at which it ends: its beginning moves as its steps are done. */
+const keyOf = (device: string, ends: number | null) => `${device} ${ends ?? "end"}`;
 
 /** Minutes from the beginning of a day to a time of another one. */
 export const minuteAt = (from: string, day: string, clock: string): number =>
@@ -54,7 +80,18 @@ export const minuteAt = (from: string, day: string, clock: string): number =>
  * The evenings' work as a problem for the engine: every volunteer has hands (one piece at a time) and minds several devices
  * at once; every bench has places and leads; all of it only while the house is open.
  */
-export function eveningProblem({ jobs, volunteers, benches, evenings, from, now }: Work): EveningProblem {
+export function eveningProblem({
+  jobs,
+  volunteers,
+  benches,
+  evenings,
+  from,
+  now,
+  had = [],
+  pins = [],
+}: Work): EveningProblem {
+  const before = new Map(had.map((piece) => [keyOf(piece.device, piece.steps?.[1] ?? null), piece]));
+  const pinned = new Map(pins.map((pin) => [keyOf(pin.device, pin.ends), pin]));
   const windowsOf = (list: readonly Evening[]): Window[] =>
     list
       .map(({ day, from: opens, to }): Window => [Math.max(now, minuteAt(from, day, opens)), minuteAt(from, day, to)])
@@ -85,11 +122,11 @@ export function eveningProblem({ jobs, volunteers, benches, evenings, from, now 
     }
     const due = job.due === null ? undefined : minuteAt(from, job.due, "23:59");
     const pilot = pilots.get(job.build);
-    let before = pilot === undefined ? [] : [pilot];
+    let waitsFor = pilot === undefined ? [] : [pilot];
     const pieces: (Piece | null)[] = [...job.pieces, null];
     /** The piece before this one that somebody did. */
     let begun = -1;
-    for (const piece of pieces) {
+    for (const [place, piece] of pieces.entries()) {
       const kind = piece?.kind ?? "hands";
       const modes: Mode[] = [];
       const doers: { volunteer: string | null; bench: string | null }[] = [];
@@ -110,23 +147,61 @@ export function eveningProblem({ jobs, volunteers, benches, evenings, from, now 
             modes.push({ resources: held, amounts: held.map(() => 1) });
             doers.push({ volunteer: volunteer.name, bench: bench.name });
           }
+      const minutes = piece?.minutes ?? CHECKOUT_MINUTES;
+      const pin = pinned.get(keyOf(job.device, piece?.to ?? null));
+      const fixed = pin ? doers.findIndex((one) => one.volunteer === pin.volunteer && one.bench === pin.bench) : -1;
+      const stands = place === 0 && job.begun ? begunAs(job.begun, doers, kind) : null;
       drafts.push({
-        minutes: piece?.minutes ?? CHECKOUT_MINUTES,
+        // What is under way and should be over by now is over soon.
+        minutes: stands ? Math.max(minutes, now + 1 - stands.start) : minutes,
         modes,
-        before,
-        release: now,
+        before: waitsFor,
+        release: pin && fixed >= 0 ? Math.max(now, pin.from) : now,
         ...(piece === null && due !== undefined ? { due } : {}),
         weight: job.weight,
         ...(begun >= 0 && kind !== "wait" ? { like: begun } : {}),
+        ...(stands ? { begun: stands } : {}),
+        ...(pin && fixed >= 0 && !stands
+          ? { fixed, ...(piece ? { due: pin.from + minutes, weight: PIN_WEIGHT } : {}) }
+          : {}),
       });
       if (kind !== "wait") begun = drafts.length - 1;
       tasks.push({ device: job.device, piece });
       who.push(doers);
-      before = [drafts.length - 1];
+      waitsFor = [drafts.length - 1];
     }
     if (pilot === undefined) pilots.set(job.build, drafts.length - 1);
   }
-  return { problem: makeProblem({ tasks: drafts, resources, aim: "tardiness", patience: PATIENCE }), tasks, who, left };
+  const as = tasks.map(({ device, piece }) => before.get(keyOf(device, piece?.to ?? null)));
+  const hands = new Uint8Array(resources.length);
+  for (const person of people) hands[person.hands] = 1;
+  const told: Told = {
+    hands,
+    modes: Int32Array.from(as, (was, task) =>
+      was ? who[task].findIndex(({ volunteer, bench }) => volunteer === was.volunteer && bench === was.bench) : -1,
+    ),
+    starts: Float64Array.from(as, (was) => was?.from ?? Number.NaN),
+  };
+  return {
+    problem: makeProblem({ tasks: drafts, resources, aim: "tardiness", patience: PATIENCE, told }),
+    tasks,
+    who,
+    left,
+    // What is new comes behind what people have.
+    order: had.length > 0 ? told.starts.map((start) => (Number.isNaN(start) ? 1e9 : start)) : null,
+  };
+}
+
+/** The mode in which a piece is under way; null where whoever has it is no volunteer of the house any more. */
+function begunAs(
+  { start, volunteer, bench }: NonNullable<Job["begun"]>,
+  doers: readonly { readonly volunteer: string | null; readonly bench: string | null }[],
+  kind: Piece["kind"],
+): { readonly start: number; readonly mode: number } | null {
+  if (kind === "wait") return { start, mode: 0 };
+  const own = doers.flatMap((one, mode) => (one.volunteer === volunteer ? [mode] : []));
+  const mode = own.find((m) => doers[m].bench === bench) ?? own[0];
+  return mode === undefined ? null : { start, mode };
 }
 
 /** Why nothing can be planned for a device, with what would make it possible; null when something can. */

@@ -1,6 +1,7 @@
 import * as calendar from "rrule";
 import { z } from "zod";
 import { IsoDate } from "~/core/catalogue/common";
+import { clockAt, minutesOf } from "./clock";
 
 // The package is CommonJS: some loaders give its names, others only the whole of it as a default.
 const { RRule } = "default" in calendar && calendar.default ? (calendar.default as typeof calendar) : calendar;
@@ -40,7 +41,9 @@ export const Opening = z.strictObject({
     .max(20)
     .default([]),
   /** Days on which it is closed all the same. */
-  closed: z.array(IsoDate).max(400).default([]),
+  closed: z.array(IsoDate).max(400, "At most 400 days").default([]),
+  /** What the line into the house carries, Mbit/s; null: files are fetched somewhere else before. */
+  line: z.coerce.number().min(0.1, "At least 0.1").max(10_000, "At most 10,000").nullable().default(null),
 });
 export type Opening = z.infer<typeof Opening>;
 
@@ -80,15 +83,6 @@ export function eveningsBetween({ hours, closed }: Opening, from: string, to: st
   return evenings
     .filter(({ day }) => !never.has(day))
     .sort((a, b) => a.day.localeCompare(b.day) || a.from.localeCompare(b.from));
-}
-
-/** Minutes since midnight. */
-export const minutesOf = (clock: string): number => Number(clock.slice(0, 2)) * 60 + Number(clock.slice(3, 5));
-
-/** A time of day; past midnight it is the last minute of the day. */
-export function clockAt(minutes: number): string {
-  const at = Math.min(minutes, 24 * 60 - 1);
-  return `${String(Math.floor(at / 60)).padStart(2, "0")}:${String(at % 60).padStart(2, "0")}`;
 }
 
 const WEEKDAYS = ["SU", "MO", "TU", "WE", "TH", "FR", "SA"] as const;

@@ -31,11 +31,15 @@ export type Planned = {
   readonly tardiness: number;
   /** Proven: no timetable has fewer late minutes. */
   readonly tardinessBound: number;
+  /** Pieces that begin behind the time to which somebody pinned them. */
+  readonly pinsLate: number;
 };
 
 /** What the engine found, in devices, people and times. */
 export function plannedOf(work: Work, { problem, tasks, who, left }: EveningProblem, progress: Progress): Planned {
   const { timetable, cost, bound, soonest } = progress;
+  let tardiness = 0;
+  let pinsLate = 0;
   const pieces: PlannedPiece[] = [];
   const late: Planned["late"][number][] = [];
   const noRoom = new Set<string>();
@@ -57,7 +61,12 @@ export function plannedOf(work: Work, { problem, tasks, who, left }: EveningProb
       bench,
       steps: piece ? [piece.from, piece.to] : null,
     });
-    if (to > problem.due[task]) late.push({ device, minutes: to - problem.due[task] });
+    if (to <= problem.due[task]) return;
+    if (piece) pinsLate++;
+    else {
+      late.push({ device, minutes: to - problem.due[task] });
+      tardiness += problem.weight[task] * (to - problem.due[task]);
+    }
   });
   return {
     day: work.from,
@@ -67,7 +76,9 @@ export function plannedOf(work: Work, { problem, tasks, who, left }: EveningProb
     noRoom: [...noRoom],
     end: cost.makespan,
     soonest,
-    tardiness: cost.tardiness,
-    tardinessBound: bound,
+    tardiness,
+    // What is proven holds for days and pins together: where a pin can't hold, nothing is known of the days alone.
+    tardinessBound: pinsLate > 0 ? 0 : bound,
+    pinsLate,
   };
 }

@@ -32,9 +32,22 @@ export type Problem = {
    */
   readonly like: Int32Array;
   readonly patience: number;
+  /** The one mode that somebody asked for; -1 where any will do. */
+  readonly fixed: Int32Array;
+  /** What people were told before; null where nobody was told anything. */
+  readonly told: Told | null;
   readonly aim: Instance["aim"];
   /** Tasks so that each stands behind all that it waits for. */
   readonly sorted: readonly number[];
+};
+
+/** The timetable that people have, and whose hands are to be loaded evenly. */
+export type Told = {
+  /** Per task: its mode then, -1 where it is new; and its start. */
+  readonly modes: Int32Array;
+  readonly starts: Float64Array;
+  /** Per resource: whether it is a pair of hands. */
+  readonly hands: Uint8Array;
 };
 
 export type Draft = {
@@ -47,7 +60,9 @@ export type Draft = {
     readonly weight?: number;
     readonly begun?: { readonly start: number; readonly mode: number };
     readonly like?: number;
+    readonly fixed?: number;
   }[];
+  readonly told?: Told;
   readonly patience?: number;
   readonly resources: readonly Resource[];
   readonly aim: Instance["aim"];
@@ -58,7 +73,7 @@ export type Draft = {
  *
  * @throws RangeError when tasks wait for each other in a ring
  */
-export function makeProblem({ tasks, resources, aim, patience = 0 }: Draft): Problem {
+export function makeProblem({ tasks, resources, aim, patience = 0, told }: Draft): Problem {
   const after: number[][] = tasks.map(() => []);
   const before = tasks.map((task) => [...new Set(task.before)]);
   before.forEach((list, task) => {
@@ -77,6 +92,8 @@ export function makeProblem({ tasks, resources, aim, patience = 0 }: Draft): Pro
     begun: tasks.map((task) => task.begun ?? null),
     like: Int32Array.from(tasks, (task) => task.like ?? -1),
     patience,
+    fixed: Int32Array.from(tasks, (task) => task.fixed ?? -1),
+    told: told ?? null,
     aim,
     sorted: sorted(before, after),
   };

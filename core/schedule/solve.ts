@@ -1,5 +1,5 @@
 import { lowerBound } from "./bound";
-import type { Timetable } from "./build";
+import { Builder, type Timetable } from "./build";
 import { Chance } from "./chance";
 import { type Cost, costOf } from "./cost";
 import type { Problem } from "./problem";
@@ -27,8 +27,8 @@ export type Options = {
   readonly now: () => number;
   /** Whether half of the time goes into proving; another thread may do it better. */
   readonly prove?: boolean;
-  /** A timetable to begin with, as people have it already. */
-  readonly from?: Timetable;
+  /** An order to begin with, as people have it already: one key per task, smaller is earlier. */
+  readonly order?: Float64Array;
   /** Whether it goes on when the aim is reached, for what is looked at second. */
   readonly both?: boolean;
 };
@@ -43,9 +43,9 @@ const PROOF_TURNS = 40;
  * come. Ends by itself when the best is proven; may be left at any step.
  */
 export function* solving(problem: Problem, options: Options): Generator<Progress, Progress> {
-  const { now, prove = true, from, both = false } = options;
+  const { now, prove = true, order, both = false } = options;
   const chance = new Chance(options.seed ?? 1);
-  let timetable = from ?? byRules(problem);
+  let timetable = order ? new Builder(problem).build(order) : byRules(problem);
   let bound = lowerBound(problem);
   const soonest = problem.aim === "makespan" ? bound : lowerBound({ ...problem, aim: "makespan" });
   const told = (): Progress => {
@@ -60,7 +60,7 @@ export function* solving(problem: Problem, options: Options): Generator<Progress
   };
   const done = () => {
     const { cost, gap } = told();
-    return gap === 0 && cost.unplaced === 0 && (!both || cost.makespan <= soonest);
+    return gap === 0 && cost.unplaced === 0 && (!both || cost.second <= soonest);
   };
   if (problem.count === 0 || done()) return told();
   const machines = machinesOf(problem);

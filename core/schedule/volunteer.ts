@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { IsoDate } from "~/core/catalogue/common";
-import { type Evening, minutesOf, weekdayOf } from "./hours";
+import { minutesOf } from "./clock";
+import { type Evening, weekdayOf } from "./hours";
 
 /** Somebody who works at the bench. */
 export const Volunteer = z.strictObject({

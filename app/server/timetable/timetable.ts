@@ -6,7 +6,9 @@ import { timetables } from "~/store/drafts";
 import type { TimetableWord, TimetableWork } from "./timetableWorker";
 import { gatherWork } from "./work";
 
+/** How long it is looked for something better: at leisure, and while people wait at the bench. */
 const SEARCH_MS = 5000;
+const FOLLOW_MS = 900;
 
 /** The timetable as it is kept. */
 export interface KeptTimetable {
@@ -24,9 +26,14 @@ export type StandingTimetable = Standing<KeptTimetable>;
 export const standingTimetable = (store: Store): StandingTimetable | null =>
   standingWork<KeptTimetable>(store, timetables);
 
-/** Begins to work the timetable out, beside the pages. @returns what is wrong in words, or null */
-export function startTimetable(store: Store, hand: Hand): string | null {
-  const { work, left, groupOf, divided, groups } = gatherWork(store, new Date(hand.at));
+/**
+ * Begins to work the timetable out, beside the pages. It begins with the one that people have and moves what has to move.
+ *
+ * @returns what is wrong in words, or null
+ */
+export function startTimetable(store: Store, hand: Hand, milliseconds = SEARCH_MS): string | null {
+  const had = standingTimetable(store);
+  const { work, left, groupOf, divided, groups } = gatherWork(store, new Date(hand.at), had?.planned ?? null);
   if (work.evenings.length === 0) return "No evening is held: write down the opening hours at Evenings";
   if (work.volunteers.length === 0) return "Nobody comes: write down the volunteers at Evenings";
   if (work.benches.length === 0) return "There is no bench: write one down at Benches";
@@ -34,9 +41,17 @@ export function startTimetable(store: Store, hand: Hand): string | null {
     return left.length
       ? `Nothing can be begun yet: ${left[0].device}: ${left[0].says}${left.length > 1 ? `, and ${left.length - 1} more` : ""}`
       : "There is nothing to do: accept a division, or a way at Match";
-  const first: KeptTimetable = { planned: null, odds: [], left, groupOf, rests: restsNow(store), says: "" };
+  // Until there is a better one, people go on by the one they have.
+  const first: KeptTimetable = {
+    planned: had?.planned ?? null,
+    odds: had?.odds ?? [],
+    left,
+    groupOf,
+    rests: restsNow(store),
+    says: "",
+  };
   const version = timetables.begin(store, "running", JSON.stringify(first), hand);
-  const data: TimetableWork = { work, divided, groups, milliseconds: SEARCH_MS, seed: version };
+  const data: TimetableWork = { work, divided, groups, milliseconds, seed: version };
   workBeside<KeptTimetable, TimetableWord>({
     store,
     drafts: timetables,
@@ -44,8 +59,42 @@ export function startTimetable(store: Store, hand: Hand): string | null {
     worker: "timetableWorker.mjs",
     data,
     first,
-    take: (doc, { planned, odds, done }) => ({ doc: { ...doc, planned, odds }, done }),
+    take: (doc, { planned, odds, done }) => ({
+      doc: { ...doc, planned, odds: odds.length > 0 || done ? odds : doc.odds },
+      done,
+    }),
     broken: (doc) => ({ ...doc, says: "The timetable broke off. What was found so far stands; work it out again" }),
   });
   return null;
+}
+
+/** Who is named where nobody asked for it. */
+const ITSELF = "the lane itself";
+
+/** Work that lags behind is looked at again so often, though nobody wrote anything. */
+const LAGS_MS = 15 * 60_000;
+/** Not oftener than so: a burst of writing is followed once. */
+const CALM_MS = 2_000;
+
+/**
+ * Lets the timetable follow what was written since, and the clock on an evening. Nobody has to press anything: whoever
+ * looks at it sees it follow. What was never asked for, or was stopped by somebody, stays as it is.
+ *
+ * @returns the timetable that stands
+ */
+export function followTimetable(store: Store, at: Date): StandingTimetable | null {
+  const standing = standingTimetable(store);
+  if (!standing?.planned || standing.state === "running" || standing.state === "stopped") return standing;
+  const age = at.getTime() - Date.parse(standing.at);
+  if (Math.abs(age) < CALM_MS) return standing;
+  const lags = age > LAGS_MS && underWayAt(standing.planned, at);
+  if (!standing.stale && !lags) return standing;
+  const wrong = startTimetable(store, { at: at.toISOString(), by: ITSELF }, FOLLOW_MS);
+  return wrong ? { ...standing, says: wrong } : standingTimetable(store);
+}
+
+/** Whether anything is planned for about now. */
+function underWayAt({ day, pieces }: Planned, at: Date): boolean {
+  const now = (at.getTime() - new Date(`${day}T00:00:00`).getTime()) / 60_000;
+  return pieces.some(({ from, to }) => from <= now + 30 && to >= now - 120);
 }

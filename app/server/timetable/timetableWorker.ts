@@ -33,7 +33,7 @@ const { work, divided, groups, milliseconds, seed } = workerData as TimetableWor
 const evening = eveningProblem(work);
 const until = now() + milliseconds;
 let told = Number.NEGATIVE_INFINITY;
-const steps = solving(evening.problem, { now, seed, both: true });
+const steps = solving(evening.problem, { now, seed, both: true, order: evening.order ?? undefined });
 for (;;) {
   const { value, done } = steps.next();
   const over = Boolean(done) || now() >= until;

@@ -7,9 +7,10 @@ import { catalogueOf, planOnceClear } from "~/app/server/planning/planning";
 import { secondTry } from "~/core/allocate/secondTry";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import type { BenchFields } from "~/core/lane/bench";
-import type { Job, Work } from "~/core/schedule/eveningWork";
+import { type Job, minuteAt, type TimePin, type Work } from "~/core/schedule/eveningWork";
 import { eveningsBetween } from "~/core/schedule/hours";
 import { piecesOf } from "~/core/schedule/pieces";
+import type { Planned } from "~/core/schedule/planned";
 import type { Divided } from "~/core/schedule/world";
 import type { Way } from "~/core/upgrade/way";
 import { operationOf, wayNameOf } from "~/core/ways/registry";
@@ -18,6 +19,8 @@ import type { Store } from "~/store/database";
 import { acceptedWay } from "~/store/devices";
 import { standingDivision } from "~/store/divisions";
 import { listGroups, openVolunteers, readOpening } from "~/store/evenings";
+import { piecePins } from "~/store/piecePins";
+import { oneInHand, underWay } from "./underWay";
 
 /** Days looked ahead: further nobody knows who comes. */
 export const AHEAD = 42;
@@ -41,8 +44,10 @@ export type Gathered = {
 /**
  * The work that is left: every device that was divided to a group, and every one whose way is accepted, by its exact sheet
  * from the step at which it stands.
+ *
+ * @param had the timetable that people have; null where nobody has one
  */
-export function gatherWork(store: Store, at: Date): Gathered {
+export function gatherWork(store: Store, at: Date, had: Planned | null = null): Gathered {
   const from = dayOf(at);
   const to = dayOf(new Date(at.getTime() + AHEAD * 86_400_000));
   const groups = new Map(listGroups(store).map((group) => [group.id, group]));
@@ -76,12 +81,14 @@ export function gatherWork(store: Store, at: Date): Gathered {
     }
     const { way, runbook, done } = answer;
     const pace = paceOf(way, (operation) => experience.learned(operation, runbook.model, 0.9)?.pace.median ?? 1);
+    // Good as it is: only the look at the end is left.
+    const pieces =
+      way.keeps && way.operations.length === 0 ? [] : piecesOf(runbook, { done, waitDays: way.waitingDays, pace });
     return [
       {
         ...wanted,
-        // Good as it is: only the look at the end is left.
-        pieces:
-          way.keeps && way.operations.length === 0 ? [] : piecesOf(runbook, { done, waitDays: way.waitingDays, pace }),
+        pieces,
+        begun: underWay(store, device, pieces[0], at),
         ways: [...new Set(way.operations.map(({ kind }) => wayNameOf(kind)))],
         needsComputer: way.operations.some(({ kind }) => !operationOf(kind).withoutComputer),
         build: `${runbook.model}|${way.image ?? way.id}`,
@@ -89,8 +96,16 @@ export function gatherWork(store: Store, at: Date): Gathered {
     ];
   });
   const now = Math.ceil((at.getTime() - localMidnight(at)) / 60_000);
+  const shift = had ? minuteAt(from, had.day, "00:00") : 0;
+  const byId = new Map(placedDevices(store, null).map(({ standing }) => [standing.id, standing.tag]));
   const work: Work = {
-    jobs,
+    jobs: oneInHand(jobs),
+    had: had?.pieces.map((piece) => ({ ...piece, from: piece.from + shift, to: piece.to + shift })),
+    pins: piecePins(store).flatMap(({ device, ends, volunteer, bench, start }): TimePin[] => {
+      const tag = byId.get(device);
+      const [day, clock] = start.split("T");
+      return tag ? [{ device: tag, ends, volunteer, bench, from: minuteAt(from, day, clock) }] : [];
+    }),
     volunteers: openVolunteers(store),
     benches: openBenches(store).map(
       ({ name, host, places, leads, chargers }): BenchFields => ({

@@ -10,11 +10,11 @@ import {
 } from "@dnd-kit/core";
 import { useId } from "react";
 import { Link, useSubmit } from "react-router";
+import { rowByRow, rowUnder } from "~/app/ui/carryRows";
 import { ChoiceField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { Scroll } from "~/app/ui/Scroll";
 import { chanceText, countText, dateText } from "~/app/ui/words";
-import { rowByRow, rowUnder } from "./carry";
 import type { ShownDraft } from "./shown";
 
 type Share = NonNullable<ShownDraft["shares"]>[number];

@@ -3,29 +3,22 @@ import { dayOf, now } from "~/app/server/http/clock";
 import { db, handOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
-import { AreaField, TextField } from "~/app/ui/Field";
+import { addDaysOff } from "~/app/server/timetable/addDaysOff";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
-import { countText, dateText } from "~/app/ui/words";
-import { eveningsBetween, Opening } from "~/core/schedule/hours";
+import { dateText } from "~/app/ui/words";
+import { eveningsBetween } from "~/core/schedule/hours";
 import { eveningsOf, Volunteer } from "~/core/schedule/volunteer";
 import { WAYS } from "~/core/ways/registry";
 import { StaleEdit } from "~/store/database";
 import { addVolunteer, changeVolunteer, listVolunteers, readOpening, saveOpening } from "~/store/evenings";
 import type { Route } from "./+types/route";
+import { OpeningForm } from "./OpeningForm";
+import { lines, readOpeningText, type Wrong } from "./readOpening";
+import { VolunteerFields } from "./VolunteerFields";
 
 /** Days looked ahead. */
 const AHEAD = 28;
-const DAYS = [
-  ["MO", "Mon"],
-  ["TU", "Tue"],
-  ["WE", "Wed"],
-  ["TH", "Thu"],
-  ["FR", "Fri"],
-  ["SA", "Sat"],
-  ["SU", "Sun"],
-] as const;
-
 export function loader() {
   const { opening, version } = readOpening(db());
   const from = now(db());
@@ -38,6 +31,7 @@ export function loader() {
     typed: {
       hours: opening.hours.map(({ rule, from: at, minutes }) => `${rule} ${at} ${minutes}`).join("\n"),
       closed: opening.closed.join("\n"),
+      line: opening.line === null ? "" : String(opening.line),
     },
     evenings: evenings.map((evening) => ({
       ...evening,
@@ -48,8 +42,6 @@ export function loader() {
   };
 }
 
-type Wrong = Readonly<Record<string, string>>;
-
 export async function action({ request }: Route.ActionArgs) {
   const form = await readForm(request);
   const text = (name: string) => String(form.get(name) ?? "").trim();
@@ -58,6 +50,7 @@ export async function action({ request }: Route.ActionArgs) {
   const typed = {
     hours: text("hours"),
     closed: text("closed"),
+    line: text("line"),
     name: text("name"),
     minds: text("minds"),
     away: text("away"),
@@ -69,13 +62,17 @@ export async function action({ request }: Route.ActionArgs) {
     .map(String)
     .filter((id) => known.has(id));
   const refuse = (says: string, wrong: Wrong = {}, status = 400) =>
-    data({ what, id, says, wrong, typed, days, ways }, { status });
+    data({ what, id, says, told: "", wrong, typed, days, ways }, { status });
   try {
     if (what === "opening") {
-      const read = readOpeningText(typed.hours, typed.closed);
+      const read = readOpeningText(typed.hours, typed.closed, typed.line);
       if ("wrong" in read) return refuse("Look at what is marked. Nothing was changed", read.wrong);
       saveOpening(db(), read.opening, Number(form.get("version")), handOf(request));
       return leadOn("/evenings");
+    }
+    if (what === "days-off") {
+      const answer = await addDaysOff(form.get("calendar"), Number(form.get("version")), handOf(request));
+      return data({ what, id, wrong: {}, typed, days, ways, ...answer }, { status: answer.says ? 400 : 200 });
     }
     const read = Volunteer.safeParse({ name: typed.name, minds: typed.minds, days, ways, away: lines(typed.away) });
     if (!read.success)
@@ -95,37 +92,6 @@ export async function action({ request }: Route.ActionArgs) {
   }
 }
 
-const lines = (text: string) =>
-  text
-    .split(/[\n,;]/)
-    .map((line) => line.trim())
-    .filter(Boolean);
-
-/** A line is a rule, a time and minutes: FREQ=WEEKLY;BYDAY=TU,TH 18:00 180. */
-function readOpeningText(hours: string, closed: string): { readonly opening: Opening } | { readonly wrong: Wrong } {
-  const rows = hours
-    .split("\n")
-    .map((line) => line.trim())
-    .filter(Boolean);
-  const read = rows.map((line) => /^(\S+)\s+(\S+)\s+(\d+)$/.exec(line));
-  const unread = read.findIndex((found) => !found);
-  if (unread >= 0)
-    return {
-      wrong: { hours: `Line ${unread + 1}: write rule, time and minutes, as FREQ=WEEKLY;BYDAY=TU,TH 18:00 180` },
-    };
-  const opening = Opening.safeParse({
-    hours: read.map((found) => ({ rule: found?.[1], from: found?.[2], minutes: found?.[3] })),
-    closed: lines(closed),
-  });
-  if (opening.success) return { opening: opening.data };
-  const wrong: Record<string, string> = {};
-  for (const { path, message } of opening.error.issues) {
-    const [field, row] = path;
-    wrong[String(field)] ??= typeof row === "number" ? `Line ${row + 1}: ${message}` : message;
-  }
-  return { wrong };
-}
-
 export default function Evenings({ loaderData, actionData }: Route.ComponentProps) {
   const { evenings, volunteers, typed, version, ways } = loaderData;
   const opened = actionData?.what === "opening" ? actionData : null;
@@ -138,6 +104,7 @@ export default function Evenings({ loaderData, actionData }: Route.ComponentProp
         group's day.
       </p>
       {actionData?.says && <Notice kind="wrong">{actionData.says}.</Notice>}
+      {actionData?.told && <Notice kind="done">{actionData.told}.</Notice>}
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-2">
         <section className="sheet" aria-labelledby="next">
           <h2 id="next">The next four weeks</h2>
@@ -168,31 +135,7 @@ export default function Evenings({ loaderData, actionData }: Route.ComponentProp
         </section>
         <section className="sheet" aria-labelledby="open">
           <h2 id="open">Opening hours</h2>
-          <Form method="post" className="mt-2 space-y-3" key={version}>
-            <input type="hidden" name="what" value="opening" />
-            <input type="hidden" name="version" value={version} />
-            <AreaField
-              label="Hours, one rule a line"
-              name="hours"
-              rows={3}
-              mono
-              defaultValue={opened?.typed.hours ?? typed.hours}
-              wrong={opened?.wrong.hours}
-              hint="A repeating rule as calendars have it (RFC 5545), the time, the minutes: FREQ=WEEKLY;BYDAY=TU,TH 18:00 180"
-            />
-            <AreaField
-              label="Closed on, one day a line"
-              name="closed"
-              rows={2}
-              mono
-              defaultValue={opened?.typed.closed ?? typed.closed}
-              wrong={opened?.wrong.closed}
-              hint="As 2026-12-24"
-            />
-            <button type="submit" className="btn-main">
-              Save the hours
-            </button>
-          </Form>
+          <OpeningForm typed={opened?.typed ?? typed} wrong={opened?.wrong ?? {}} version={version} />
         </section>
         {volunteers.map((volunteer) => {
           const kept = actionData?.what === "volunteer" && actionData.id === volunteer.id ? actionData : null;
@@ -249,67 +192,6 @@ export default function Evenings({ loaderData, actionData }: Route.ComponentProp
           </Form>
         </section>
       </div>
-    </>
-  );
-}
-
-function VolunteerFields({
-  typed,
-  days,
-  may,
-  ways,
-  wrong,
-}: {
-  may: readonly string[];
-  ways: readonly { readonly id: string; readonly says: string }[];
-  typed: Readonly<Partial<Record<string, string>>>;
-  days: readonly string[];
-  wrong: Wrong;
-}) {
-  return (
-    <>
-      <div className="grid grid-cols-[minmax(0,1fr)] gap-3 sm:grid-cols-2">
-        <TextField label="Name" name="name" required maxLength={80} defaultValue={typed.name} wrong={wrong.name} />
-        <TextField
-          label="Devices they can mind at once"
-          name="minds"
-          inputMode="numeric"
-          defaultValue={typed.minds}
-          wrong={wrong.minds}
-        />
-      </div>
-      <fieldset>
-        <legend className="label">Comes on (none ticked: every evening)</legend>
-        <span className="flex flex-wrap gap-3">
-          {DAYS.map(([value, name]) => (
-            <label key={value} className="flex items-center gap-1">
-              <input type="checkbox" name="days" value={value} defaultChecked={days.includes(value)} /> {name}
-            </label>
-          ))}
-        </span>
-      </fieldset>
-      <details open={may.length > 0}>
-        <summary>
-          {may.length > 0 ? `May do ${countText(may.length, "way")}` : "May do every way; tick some to narrow it"}
-        </summary>
-        <fieldset className="mt-2 grid grid-cols-[minmax(0,1fr)] gap-1 sm:grid-cols-2">
-          <legend className="sr-only">Ways they may do (none ticked: every way)</legend>
-          {ways.map(({ id, says }) => (
-            <label key={id} className="flex items-start gap-2">
-              <input type="checkbox" name="ways" value={id} defaultChecked={may.includes(id)} className="mt-1" /> {says}
-            </label>
-          ))}
-        </fieldset>
-      </details>
-      <AreaField
-        label="Away on, one day a line"
-        name="away"
-        rows={2}
-        mono
-        defaultValue={typed.away}
-        wrong={wrong.away}
-        hint="As 2026-12-08"
-      />
     </>
   );
 }

@@ -1,12 +1,12 @@
 import { addDays, parseISO } from "date-fns";
 import { data, Link } from "react-router";
-import { dayOf } from "~/app/server/http/clock";
+import { dayOf, now as houseNow } from "~/app/server/http/clock";
 import { db, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { placedDevices } from "~/app/server/planning/lane";
 import { catalogueOf, deviceName } from "~/app/server/planning/planning";
-import { standingTimetable } from "~/app/server/timetable/timetable";
+import { followTimetable } from "~/app/server/timetable/timetable";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { Pairs } from "~/app/ui/Pairs";
@@ -58,7 +58,7 @@ export function loader({ params }: Route.LoaderArgs) {
         return { count, chance: atLeast(chances, count) };
       })
     : [];
-  const timetable = standingTimetable(db());
+  const timetable = followTimetable(db(), houseNow(db()));
   const found = timetable?.planned ? timetable.odds.find(({ group: id }) => id === String(group.id)) : undefined;
   return {
     group,

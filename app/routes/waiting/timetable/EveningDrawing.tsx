@@ -1,5 +1,18 @@
-import { Link } from "react-router";
-import { dateText } from "~/app/ui/words";
+import {
+  DndContext,
+  type DragEndEvent,
+  KeyboardSensor,
+  PointerSensor,
+  useDraggable,
+  useDroppable,
+  useSensor,
+  useSensors,
+} from "@dnd-kit/core";
+import { useId } from "react";
+import { useSubmit } from "react-router";
+import { rowUnder } from "~/app/ui/carryRows";
+import { clockAt } from "~/core/schedule/clock";
+import { byFiveMinutes, carriedTo, SNAP } from "./carryPiece";
 import type { ShownEvening, ShownPiece } from "./shown";
 
 /** Hands solid, what runs by itself hatched: told by shape, not by colour alone. */
@@ -8,100 +21,139 @@ const HATCHED = "repeating-linear-gradient(45deg, var(--color-lane-wash) 0 5px, 
 /** Per cent of an evening's width that a tag takes; what is narrower says it when it is pointed at, and in the list. */
 const ROOM_FOR_A_TAG = 3.6;
 
-/** An evening drawn by volunteer and by bench, with a line where it is now. */
-export function EveningDrawing({ evening, now }: { evening: ShownEvening; now: number }) {
+const clockOfMinute = (minute: number) => clockAt(minute % (24 * 60));
+
+/** An evening drawn by volunteer and by bench, with a line where it is now; work by hand can be carried elsewhere. */
+export function EveningDrawing({ evening, now, zoom }: { evening: ShownEvening; now: number; zoom: number }) {
   const { day, from, to, rows } = evening;
   const span = to - from;
+  const submit = useSubmit();
+  const id = useId();
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: byFiveMinutes }),
+  );
+  const drop = ({ active, over, delta }: DragEndEvent) => {
+    const piece = active.data.current as (ShownPiece & { minutes: number }) | undefined;
+    const width = active.rect.current.initial?.width;
+    if (!piece || !over || !width) return;
+    const volunteer = String(over.id);
+    const minute = carriedTo(piece.from, delta.x, width / piece.minutes);
+    if (volunteer === piece.volunteer && Math.abs(minute - piece.from) < SNAP) return;
+    submit(
+      { what: "put", piece: piece.key, volunteer, start: `${day}T${clockOfMinute(minute)}` },
+      { method: "post", preventScrollReset: true },
+    );
+  };
   const at = (minute: number) => `${(100 * (minute - from)) / span}%`;
   const marks = Array.from({ length: Math.floor(span / 30) + 1 }, (_, k) => from + 30 * k);
   return (
-    <section className="sheet mt-4" aria-labelledby={`evening-${day}`}>
-      <h2 id={`evening-${day}`}>{dateText(day)}</h2>
-      <div className="mt-2 overflow-x-auto" aria-hidden="true">
-        <div className="relative min-w-[44rem] pl-40">
-          <div className="relative h-5 text-xs text-soft tabular-nums">
+    <DndContext id={id} sensors={sensors} collisionDetection={rowUnder} onDragEnd={drop}>
+      <div className="mt-2 overflow-x-auto">
+        <div style={{ minWidth: `${44 * zoom}rem` }}>
+          <div className="relative ml-40 h-5 text-xs text-soft tabular-nums" aria-hidden="true">
             {marks.map((minute) => (
               <span key={minute} className="absolute -translate-x-1/2" style={{ left: at(minute) }}>
-                {clock(minute)}
+                {clockOfMinute(minute)}
               </span>
             ))}
           </div>
-          {rows.map(({ name, pieces }) => {
-            const lanes = lanesOf(pieces);
-            return (
-              <div
-                key={name}
-                className="relative border-t border-rule"
-                style={{ height: `${lanes.length * 1.75 + 0.5}rem` }}
-              >
-                <span className="absolute -left-40 top-1 w-36 text-sm leading-tight font-semibold">{name}</span>
-                {lanes.flatMap((lane, row) =>
-                  lane.map((piece) => (
-                    <span
-                      key={`${piece.device} ${piece.from}`}
-                      title={`${piece.begins}–${piece.ends} ${piece.device}: ${piece.title}${piece.group ? ` (${piece.group})` : ""}`}
-                      className={`absolute h-6 overflow-hidden rounded border px-1 text-xs leading-6 whitespace-nowrap ${piece.kind === "hands" ? "border-lane bg-lane text-white" : "border-lane text-ink"}`}
-                      style={{
-                        left: at(piece.from),
-                        width: `${(100 * (piece.to - piece.from)) / span}%`,
-                        top: `${0.25 + row * 1.75}rem`,
-                        background: piece.kind === "hands" ? undefined : HATCHED,
-                      }}
-                    >
-                      {(100 * (piece.to - piece.from)) / span > ROOM_FOR_A_TAG && piece.device}
-                    </span>
-                  )),
-                )}
-                {now >= from && now <= to && (
-                  <span className="absolute inset-y-0 w-0.5 bg-signal" style={{ left: at(now) }} />
-                )}
-              </div>
-            );
-          })}
+          {rows.map((row) => (
+            <Row key={row.name} row={row} at={at} span={span}>
+              {now >= from && now <= to && (
+                <span className="absolute inset-y-0 w-0.5 bg-signal" style={{ left: at(now) }} />
+              )}
+            </Row>
+          ))}
         </div>
       </div>
-      <details className="mt-2">
-        <summary>The same as a list</summary>
-        <table className="rows">
-          <thead>
-            <tr>
-              <th scope="col">From, to</th>
-              <th scope="col">Who</th>
-              <th scope="col">Device</th>
-              <th scope="col">What</th>
-              <th scope="col">For</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows
-              .flatMap(({ name, pieces }) => pieces.map((piece) => ({ name, piece })))
-              .sort((a, b) => a.piece.from - b.piece.from)
-              .map(({ name, piece }) => (
-                <tr key={`${piece.device} ${piece.from}`}>
-                  <td className="whitespace-nowrap">
-                    {piece.begins}–{piece.ends}
-                  </td>
-                  <td>{name}</td>
-                  <td>
-                    <Link to={`/devices/${piece.device}`}>{piece.device}</Link>
-                  </td>
-                  <td>
-                    {piece.title}
-                    {piece.kind === "watched" && <span className="hint"> · stay near</span>}
-                  </td>
-                  <td>{piece.group ?? "–"}</td>
-                </tr>
-              ))}
-          </tbody>
-        </table>
-      </details>
-    </section>
+    </DndContext>
   );
 }
 
-/** The time of day of a minute since the first day began. */
-const clock = (minute: number): string =>
-  `${String(Math.floor(minute / 60) % 24).padStart(2, "0")}:${String(minute % 60).padStart(2, "0")}`;
+interface RowProps {
+  readonly row: ShownEvening["rows"][number];
+  readonly at: (minute: number) => string;
+  readonly span: number;
+  readonly children: React.ReactNode;
+}
+
+function Row({ row: { name, hands, pieces }, at, span, children }: RowProps) {
+  const { setNodeRef, isOver } = useDroppable({ id: name, disabled: !hands });
+  const lanes = lanesOf(pieces);
+  return (
+    <div
+      ref={setNodeRef}
+      className={`flex border-t border-rule ${isOver ? "bg-lane-wash" : ""}`}
+      style={{ height: `${lanes.length * 1.75 + 0.5}rem` }}
+    >
+      <span className="sticky left-0 z-10 w-40 shrink-0 bg-sheet pt-1 pr-2 text-sm leading-tight font-semibold">
+        {name}
+      </span>
+      <div className="relative flex-1">
+        {lanes.flatMap((lane, place) =>
+          lane.map((piece) => (
+            <PieceBar
+              key={piece.key}
+              piece={piece}
+              left={at(piece.from)}
+              width={(100 * (piece.to - piece.from)) / span}
+              top={`${0.25 + place * 1.75}rem`}
+            />
+          )),
+        )}
+        {children}
+      </div>
+    </div>
+  );
+}
+
+interface BarProps {
+  readonly piece: ShownPiece;
+  readonly left: string;
+  /** Per cent of the evening. */
+  readonly width: number;
+  readonly top: string;
+}
+
+function PieceBar({ piece, left, width, top }: BarProps) {
+  const { kind, device, title, group, begins, ends, pinned } = piece;
+  const hands = kind === "hands";
+  const { setNodeRef, attributes, listeners, transform, isDragging } = useDraggable({
+    id: piece.key,
+    data: { ...piece, minutes: piece.to - piece.from },
+    disabled: !hands,
+  });
+  const says = `${begins}–${ends} ${device}: ${title}${group ? ` (${group})` : ""}${pinned ? ", pinned" : ""}`;
+  const look = `absolute h-6 overflow-hidden rounded border px-1 text-left text-xs leading-6 whitespace-nowrap`;
+  const style = { left, width: `${width}%`, top };
+  const tag = width > ROOM_FOR_A_TAG ? `${pinned ? "▪ " : ""}${device}` : "";
+  if (!hands)
+    return (
+      <span
+        title={says}
+        aria-hidden="true"
+        className={`${look} border-lane text-ink`}
+        style={{ ...style, background: HATCHED }}
+      >
+        {tag}
+      </span>
+    );
+  return (
+    <button
+      type="button"
+      ref={setNodeRef}
+      title={says}
+      aria-label={says}
+      className={`${look} bg-lane text-white ${pinned ? "border-2 border-ink" : "border-lane"} ${isDragging ? "z-20 opacity-80" : ""}`}
+      style={{ ...style, transform: transform ? `translate(${transform.x}px, ${transform.y}px)` : undefined }}
+      {...attributes}
+      {...listeners}
+    >
+      {tag}
+    </button>
+  );
+}
 
 /** Pieces that lie over each other in time are drawn one below the other. */
 function lanesOf(pieces: readonly ShownPiece[]): ShownPiece[][] {

@@ -3,30 +3,51 @@ import { now as houseNow } from "~/app/server/http/clock";
 import { db, handOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
-import { standingTimetable, startTimetable } from "~/app/server/timetable/timetable";
+import { laneRevision } from "~/app/server/http/news";
+import { placedDevices } from "~/app/server/planning/lane";
+import { letPieceGo, putPiece } from "~/app/server/timetable/pin";
+import { followTimetable, startTimetable } from "~/app/server/timetable/timetable";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
+import { useLive } from "~/app/ui/useLive";
 import { useWatch } from "~/app/ui/useWatch";
 import { countText, dateText, minutesText, timeText } from "~/app/ui/words";
 import { timetables } from "~/store/drafts";
+import { piecePins } from "~/store/piecePins";
 import type { Route } from "./+types/route";
 import { EveningDrawing } from "./EveningDrawing";
-import { clockOf, shownEvenings, timeOf } from "./shown";
+import { EveningList } from "./EveningList";
+import { PutForm } from "./PutForm";
+import { clockOf, keyOf, pieceOf, shownEvenings, timeOf } from "./shown";
 
-export function loader() {
-  const standing = standingTimetable(db());
-  if (!standing) return { standing: null };
+/** How wide an evening is drawn: as it fits, and in twos from there. */
+const ZOOMS = [1, 2, 4];
+
+export function loader({ request }: Route.LoaderArgs) {
+  const revision = laneRevision();
+  const standing = followTimetable(db(), houseNow(db()));
+  if (!standing) return { standing: null, revision };
   const { planned, left, state, at, by, stale, says } = standing;
-  const evenings = shownEvenings(standing);
+  const tags = new Map(placedDevices(db(), null).map((device) => [device.standing.id, device.standing.tag]));
+  const pinned = new Set(piecePins(db()).map(({ device, ends }) => keyOf(tags.get(device) ?? "", ends)));
+  const all = shownEvenings(standing, pinned);
+  const { searchParams } = new URL(request.url);
+  const day = all.find((evening) => evening.day === searchParams.get("day"))?.day ?? null;
+  const zoom = ZOOMS.find((each) => String(each) === searchParams.get("zoom")) ?? 1;
   const end = planned?.pieces.length ? planned.end : null;
   return {
+    revision,
     standing: {
+      day,
+      zoom,
+      days: all.map((evening) => evening.day),
+      pinsLate: planned?.pinsLate ?? 0,
       state,
       at,
       by,
       stale,
       says,
-      evenings,
+      evenings: day ? all.filter((evening) => evening.day === day) : all,
       now: planned ? (houseNow(db()).getTime() - timeOf(planned.day, 0).getTime()) / 60_000 : 0,
       devices: new Set(planned?.pieces.map(({ device }) => device)).size,
       pieces: planned?.pieces.length ?? 0,
@@ -53,18 +74,33 @@ export function loader() {
 
 export async function action({ request }: Route.ActionArgs) {
   const form = await readForm(request);
-  const wrong =
-    form.get("what") === "stop"
-      ? timetables.halt(db())
-        ? null
-        : "Nothing is being worked out"
-      : startTimetable(db(), handOf(request));
-  return wrong ? data({ says: wrong }, { status: 409 }) : leadOn("/timetable");
+  const wrong = act(form, request);
+  const { search } = new URL(request.url);
+  return wrong ? data({ says: wrong }, { status: 409 }) : leadOn(`/timetable${search}`);
 }
 
-export default function Timetable({ loaderData: { standing }, actionData }: Route.ComponentProps) {
+/** @returns what is wrong in words, or null */
+function act(form: FormData, request: Request): string | null {
+  const hand = handOf(request);
+  const field = (name: string) => String(form.get(name) ?? "");
+  switch (field("what")) {
+    case "stop":
+      return timetables.halt(db()) ? null : "Nothing is being worked out";
+    case "work":
+      return startTimetable(db(), hand);
+    case "put":
+      return putPiece(db(), { ...pieceOf(field("piece")), volunteer: field("volunteer"), start: field("start") }, hand);
+    case "free":
+      return letPieceGo(db(), pieceOf(field("piece")), hand);
+    default:
+      return "There is nothing to do by that name. Reload the page";
+  }
+}
+
+export default function Timetable({ loaderData: { standing, revision }, actionData }: Route.ComponentProps) {
   const running = standing?.state === "running";
   useWatch(running);
+  useLive(standing !== null, revision);
   return (
     <>
       <title>Timetable · Upshift Lane</title>
@@ -80,7 +116,8 @@ export default function Timetable({ loaderData: { standing }, actionData }: Rout
       <p className="my-2 max-w-3xl">
         Who does what on which evening: groups' days first, then everybody done soon. Solid is work by hand; hatched
         runs by itself, and whoever began it minds it. The first of every build is its pilot: the others wait for its
-        checkout.
+        checkout. It follows what is written at the bench and at Clearance; work by hand can be carried to other hands
+        or another time, and everything else gives way.
       </p>
       {actionData && <Notice kind="wrong">{actionData.says}.</Notice>}
       {standing && (
@@ -114,8 +151,15 @@ export default function Timetable({ loaderData: { standing }, actionData }: Rout
               or another volunteer, would make it possible.
             </Notice>
           )}
+          {standing.pinsLate > 0 && (
+            <Notice kind="caution">
+              {countText(standing.pinsLate, "pinned piece")} can't begin when{" "}
+              {standing.pinsLate === 1 ? "it was" : "they were"} pinned: something before{" "}
+              {standing.pinsLate === 1 ? "it" : "them"} is not done by then.
+            </Notice>
+          )}
           {standing.people.length > 0 && (
-            <p className="my-2 flex flex-wrap gap-3">
+            <p className="no-print my-2 flex flex-wrap gap-3">
               <a href="/timetable.ics">All as a calendar</a>
               {standing.people.map((name) => (
                 <a key={name} href={`/timetable.ics?who=${encodeURIComponent(name)}`}>
@@ -124,9 +168,25 @@ export default function Timetable({ loaderData: { standing }, actionData }: Rout
               ))}
             </p>
           )}
+          <Look {...standing} />
           {standing.evenings.map((evening) => (
-            <EveningDrawing key={evening.day} evening={evening} now={standing.now} />
+            <section
+              key={evening.day}
+              className="sheet mt-4 break-inside-avoid"
+              aria-labelledby={`evening-${evening.day}`}
+            >
+              <h2 id={`evening-${evening.day}`}>{dateText(evening.day)}</h2>
+              <EveningDrawing evening={evening} now={standing.now} zoom={standing.zoom} />
+              <details className="mt-2 print:hidden">
+                <summary>The same as a list</summary>
+                <EveningList rows={evening.rows} />
+              </details>
+              <div className="hidden print:block">
+                <EveningList rows={evening.rows} />
+              </div>
+            </section>
           ))}
+          {standing.evenings.length > 0 && <PutForm evenings={standing.evenings} people={standing.people} />}
           {standing.left.length > 0 && (
             <section className="sheet mt-4" aria-labelledby="left">
               <h2 id="left">Left out, and why</h2>
@@ -142,5 +202,42 @@ export default function Timetable({ loaderData: { standing }, actionData }: Rout
         </>
       )}
     </>
+  );
+}
+
+/** Which evenings are shown, how wide, and on paper. */
+function Look({ day, days, zoom }: { day: string | null; days: readonly string[]; zoom: number }) {
+  if (days.length === 0) return null;
+  const to = (next: { day?: string | null; zoom?: number }) => {
+    const at = { day, zoom, ...next };
+    return `?${new URLSearchParams({ ...(at.day ? { day: at.day } : {}), ...(at.zoom > 1 ? { zoom: String(at.zoom) } : {}) })}`;
+  };
+  const here = (is: boolean) => (is ? ({ "aria-current": "true" } as const) : {});
+  return (
+    <nav aria-label="Evenings" className="no-print my-2 flex flex-wrap items-center gap-3">
+      <Link to={to({ day: null })} {...here(day === null)} className="aria-[current]:font-bold">
+        All evenings
+      </Link>
+      {days.map((each) => (
+        <Link key={each} to={to({ day: each })} {...here(day === each)} className="aria-[current]:font-bold">
+          {dateText(each)}
+        </Link>
+      ))}
+      <span className="hint">drawn</span>
+      {ZOOMS.map((each) => (
+        <Link
+          key={each}
+          to={to({ zoom: each })}
+          {...here(zoom === each)}
+          className="aria-[current]:font-bold"
+          preventScrollReset
+        >
+          {each === 1 ? "as it fits" : `${each} times as wide`}
+        </Link>
+      ))}
+      <button type="button" className="btn" onClick={() => window.print()}>
+        Print
+      </button>
+    </nav>
   );
 }

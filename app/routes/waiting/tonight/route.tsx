@@ -6,7 +6,7 @@ import { now as houseNow } from "~/app/server/http/clock";
 import { db, personOf } from "~/app/server/http/context";
 import { laneRevision } from "~/app/server/http/news";
 import { placedDevices } from "~/app/server/planning/lane";
-import { standingTimetable } from "~/app/server/timetable/timetable";
+import { followTimetable } from "~/app/server/timetable/timetable";
 import { Form } from "~/app/ui/Form";
 import { useLive } from "~/app/ui/useLive";
 import { countText } from "~/app/ui/words";
@@ -16,7 +16,7 @@ import { stepsOf } from "~/store/runs";
 import type { Route } from "./+types/route";
 
 export function loader({ request }: Route.LoaderArgs) {
-  const standing = standingTimetable(db());
+  const standing = followTimetable(db(), houseNow(db()));
   const revision = laneRevision();
   const planned = standing?.planned;
   if (!planned) return { people: [], who: "", tonight: null, stale: false, revision };

@@ -1,0 +1,55 @@
+import { Link } from "react-router";
+import { Form } from "~/app/ui/Form";
+import type { ShownEvening } from "./shown";
+
+/** The same evening as a list: read aloud, printed, and without scripts. */
+export function EveningList({ rows }: Pick<ShownEvening, "rows">) {
+  const pieces = rows
+    .flatMap(({ name, pieces }) => pieces.map((piece) => ({ name, piece })))
+    .sort((a, b) => a.piece.from - b.piece.from);
+  return (
+    <table className="rows">
+      <thead>
+        <tr>
+          <th scope="col">From, to</th>
+          <th scope="col">Who</th>
+          <th scope="col">Device</th>
+          <th scope="col">What</th>
+          <th scope="col">For</th>
+        </tr>
+      </thead>
+      <tbody>
+        {pieces.map(({ name, piece }) => (
+          <tr key={piece.key}>
+            <td className="whitespace-nowrap">
+              {piece.begins}–{piece.ends}
+            </td>
+            <td>{name}</td>
+            <td>
+              <Link to={`/devices/${piece.device}`}>{piece.device}</Link>
+            </td>
+            <td>
+              {piece.title}
+              {piece.kind === "watched" && <span className="hint"> · stay near</span>}
+              {piece.pinned && (
+                <Form method="post" className="inline" preventScrollReset>
+                  <input type="hidden" name="what" value="free" />
+                  <input type="hidden" name="piece" value={piece.key} />
+                  <span className="hint"> · pinned </span>
+                  <button
+                    type="submit"
+                    className="btn no-print text-sm"
+                    aria-label={`Let ${piece.device} go, ${piece.begins}`}
+                  >
+                    Let it go
+                  </button>
+                </Form>
+              )}
+            </td>
+            <td>{piece.group ?? "–"}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

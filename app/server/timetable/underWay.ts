@@ -1,0 +1,46 @@
+import { differenceInMinutes, parseISO, startOfDay } from "date-fns";
+import type { Placed } from "~/app/server/planning/lane";
+import type { Job } from "~/core/schedule/eveningWork";
+import type { Piece } from "~/core/schedule/pieces";
+import { benchOfRun } from "~/store/benches";
+import type { Store } from "~/store/database";
+import { stepsOf } from "~/store/runs";
+
+/** What was last done so long ago lies on a shelf: it is not under way any more. Common practice, no source. */
+const LIES_AFTER_MINUTES = 240;
+
+/**
+ * What is under way on a device, by the bench's own clock: who began it, when and where; null where it lies on a shelf.
+ *
+ * @param first the piece at which it stands
+ * @param now   minute of the timetable's first day
+ */
+export function underWay(store: Store, { standing, done }: Placed, first: Piece | undefined, at: Date): Job["begun"] {
+  if (!first || standing.run === null || done === 0) return null;
+  const steps = stepsOf(store, standing.run);
+  const last = steps.findLast(({ outcome }) => outcome === "done");
+  if (!last) return null;
+  const since = parseISO(last.at);
+  // Days of waiting go on whether or not anybody is in the house; everything else is of this evening.
+  if (first.kind !== "wait" && differenceInMinutes(at, since) > LIES_AFTER_MINUTES) return null;
+  return {
+    start: differenceInMinutes(since, startOfDay(at)),
+    volunteer: last.by,
+    bench: benchOfRun(store, standing.run)?.name ?? null,
+  };
+}
+
+/** One pair of hands has one thing in them: the others that it began wait for their turn again. */
+export function oneInHand(jobs: readonly Job[]): Job[] {
+  const newest = new Map<string, Job>();
+  for (const job of jobs) {
+    if (!job.begun || job.pieces[0]?.kind !== "hands") continue;
+    const other = newest.get(job.begun.volunteer);
+    if (!other?.begun || other.begun.start < job.begun.start) newest.set(job.begun.volunteer, job);
+  }
+  return jobs.map((job) =>
+    job.begun && job.pieces[0]?.kind === "hands" && newest.get(job.begun.volunteer) !== job
+      ? { ...job, begun: null }
+      : job,
+  );
+}
