@@ -1,7 +1,7 @@
 import type { Step } from "~/core/runbook/step";
 import { CHECKOUT_MINUTES, eveningProblem, type Job, type Work } from "./eveningWork";
 import type { Evening } from "./hours";
-import { kindOf, type Piece, piecesOf } from "./pieces";
+import { chargePiece, kindOf, type Piece, piecesOf } from "./pieces";
 import { plannedOf } from "./planned";
 import { solve } from "./solve";
 import type { Volunteer } from "./volunteer";
@@ -180,6 +180,41 @@ test("a maker's days of waiting pass on the shelf, between two evenings", () => 
     jobs: [job("a", { pieces: [piece("hands", 5), piece("wait", 7 * 1440), piece("hands", 5)] })],
   });
   expect(pieces.filter(({ kind }) => kind === "hands")[1].from).toBeGreaterThanOrEqual(7 * 1440 + AT_18 + 5);
+});
+
+describe("what has to be there first", () => {
+  test("a device is not begun before its files are fetched, each file once, one after the other", () => {
+    const fetches = [
+      { file: "x", minutes: 10 },
+      { file: "y", minutes: 30 },
+    ];
+    const jobs = [job("a", { files: ["x"] }), job("b", { files: ["x", "y"] }), job("c")];
+    const { pieces, fetches: fetched } = planned({ now: AT_18, jobs, fetches });
+    const begins = (device: string) =>
+      Math.min(...pieces.filter((each) => each.device === device).map(({ from }) => from));
+    expect(fetched.map(({ file }) => file).sort()).toEqual(["x", "y"]);
+    expect(begins("c")).toBe(AT_18);
+    expect(begins("a")).toBeGreaterThanOrEqual(AT_18 + 10);
+    expect(begins("b")).toBeGreaterThanOrEqual(AT_18 + 40);
+    // Over night they come in before anybody is in the house.
+    expect(planned({ jobs, fetches }).pieces[0].from).toBe(AT_18);
+  });
+
+  test("a battery is charged first, on a charger, and nobody has to stand by", () => {
+    const charge = chargePiece(50, 60) as Piece;
+    expect(charge.minutes).toBe(12);
+    expect([chargePiece(60, 60), chargePiece(null, 60)]).toEqual([null, null]);
+    const jobs = ["a", "b"].map((device) => job(device, { pieces: [charge, piece("hands", 10)] }));
+    const { pieces } = planned({ jobs, benches: [{ ...bench, chargers: 1 }] });
+    const charging = pieces.filter(({ kind }) => kind === "charge");
+    expect(charging.map(({ volunteer, from }) => [volunteer, from])).toEqual([
+      [null, AT_18],
+      [null, AT_18 + 12],
+    ]);
+    expect(Math.min(...pieces.filter(({ kind }) => kind === "hands").map(({ from }) => from))).toBe(AT_18 + 12);
+    // Where no charger is written down nothing is waited for: the sheet asks for the battery all the same.
+    expect(planned({ jobs, benches: [{ ...bench, chargers: 0 }] }).pieces[0].kind).toBe("hands");
+  });
 });
 
 describe("what stands already", () => {

@@ -18,6 +18,8 @@ export type Job = {
   /** Day by which it has to be done; null where nobody waits with a day. */
   readonly due: string | null;
   readonly weight: number;
+  /** Files that have to be fetched before it is begun, by their names in the work. */
+  readonly files?: readonly string[];
   /** The first of its pieces is under way: since when, by whom, at which bench (null: nobody wrote that down). */
   readonly begun?: { readonly start: number; readonly volunteer: string; readonly bench: string | null } | null;
 };
@@ -45,10 +47,14 @@ export type Work = {
   /** The timetable that people have, in minutes of this one's first day. */
   readonly had?: readonly PlannedPiece[];
   readonly pins?: readonly TimePin[];
+  /** Files that are not at hand, with what the line takes for each, one after the other, day and night. */
+  readonly fetches?: readonly Fetch[];
 };
 
-/** What each task of the problem is: a piece of a device's work, or its checkout. */
-export type TaskOf = { readonly device: string; readonly piece: Piece | null };
+export type Fetch = { readonly file: string; readonly minutes: number };
+
+/** What each task of the problem is: a piece of a device's work, its checkout (no piece), or a file that is fetched. */
+export type TaskOf = { readonly device: string; readonly piece: Piece | null; readonly file?: string };
 export type EveningProblem = {
   readonly problem: Problem;
   readonly tasks: readonly TaskOf[];
@@ -89,6 +95,7 @@ export function eveningProblem({
   now,
   had = [],
   pins = [],
+  fetches = [],
 }: Work): EveningProblem {
   const before = new Map(had.map((piece) => [keyOf(piece.device, piece.steps?.[1] ?? null), piece]));
   const pinned = new Map(pins.map((pin) => [keyOf(pin.device, pin.ends), pin]));
@@ -103,12 +110,33 @@ export function eveningProblem({
     const comes = windowsOf(eveningsOf(volunteer, evenings));
     return { ...volunteer, hands: add(1, comes), mind: add(volunteer.minds, comes) };
   });
-  const places = benches.map((bench) => ({ ...bench, place: add(bench.places, open), lead: add(bench.leads, open) }));
+  const places = benches.map((bench) => ({
+    ...bench,
+    place: add(bench.places, open),
+    lead: add(bench.leads, open),
+    charger: add(bench.chargers, open),
+  }));
 
   const drafts: { -readonly [K in keyof Draft["tasks"][number]]: Draft["tasks"][number][K] }[] = [];
   const tasks: TaskOf[] = [];
   const who: EveningProblem["who"][number][] = [];
   const left: EveningProblem["left"][number][] = [];
+  /** Task of each file that is fetched, in the order in which devices want them. */
+  const fetched = new Map<string, number>();
+  const line = fetches.length > 0 ? add(1, null) : -1;
+  const minutesOfFile = new Map(fetches.map(({ file, minutes }) => [file, minutes]));
+  const fetch = (file: string): number[] => {
+    const minutes = minutesOfFile.get(file);
+    if (minutes === undefined) return [];
+    let task = fetched.get(file);
+    if (task === undefined) {
+      task = drafts.push({ minutes, modes: [{ resources: [line], amounts: [1] }], before: [], release: now }) - 1;
+      tasks.push({ device: "", piece: null, file });
+      who.push([{ volunteer: null, bench: null }]);
+      fetched.set(file, task);
+    }
+    return [task];
+  };
   /** Task at the end of each build's pilot. */
   const pilots = new Map<string, number>();
   const soonest = [...jobs].sort((a, b) => (a.due ?? "9999").localeCompare(b.due ?? "9999"));
@@ -122,18 +150,28 @@ export function eveningProblem({
     }
     const due = job.due === null ? undefined : minuteAt(from, job.due, "23:59");
     const pilot = pilots.get(job.build);
-    let waitsFor = pilot === undefined ? [] : [pilot];
-    const pieces: (Piece | null)[] = [...job.pieces, null];
+    let waitsFor = [...(pilot === undefined ? [] : [pilot]), ...(job.files ?? []).flatMap(fetch)];
+    const chargers = suit.filter((bench) => bench.chargers > 0);
+    // Where no charger is written down, charging is nothing that could be planned.
+    const pieces: (Piece | null)[] = [
+      ...job.pieces.filter(({ kind }) => kind !== "charge" || chargers.length > 0),
+      null,
+    ];
     /** The piece before this one that somebody did. */
     let begun = -1;
     for (const [place, piece] of pieces.entries()) {
       const kind = piece?.kind ?? "hands";
+      const byHands = kind !== "wait" && kind !== "charge";
       const modes: Mode[] = [];
       const doers: { volunteer: string | null; bench: string | null }[] = [];
       if (kind === "wait") {
         modes.push({ resources: [], amounts: [] });
         doers.push({ volunteer: null, bench: null });
-      }
+      } else if (kind === "charge")
+        for (const bench of chargers) {
+          modes.push({ resources: [bench.charger, bench.place], amounts: [1, 1] });
+          doers.push({ volunteer: null, bench: bench.name });
+        }
       // The same pairs in the same order for every piece of a device: who began it can go on with it.
       else
         for (const volunteer of able)
@@ -159,13 +197,13 @@ export function eveningProblem({
         release: pin && fixed >= 0 ? Math.max(now, pin.from) : now,
         ...(piece === null && due !== undefined ? { due } : {}),
         weight: job.weight,
-        ...(begun >= 0 && kind !== "wait" ? { like: begun } : {}),
+        ...(begun >= 0 && byHands ? { like: begun } : {}),
         ...(stands ? { begun: stands } : {}),
         ...(pin && fixed >= 0 && !stands
           ? { fixed, ...(piece ? { due: pin.from + minutes, weight: PIN_WEIGHT } : {}) }
           : {}),
       });
-      if (kind !== "wait") begun = drafts.length - 1;
+      if (byHands) begun = drafts.length - 1;
       tasks.push({ device: job.device, piece });
       who.push(doers);
       waitsFor = [drafts.length - 1];

@@ -6,9 +6,10 @@ import type { Runbook, Step } from "~/core/runbook/step";
  * - watched: it runs by itself, but somebody has to be near: a lead that drops out in the middle kills the device
  * - alone: it runs by itself
  * - wait: days that a maker lets pass; it lies on the shelf
+ * - charge: it hangs on a charger before anything is written
  */
 export type Piece = {
-  readonly kind: "hands" | "watched" | "alone" | "wait";
+  readonly kind: "hands" | "watched" | "alone" | "wait" | "charge";
   /** Steps of the sheet, from … up to, not including, `to`. */
   readonly from: number;
   readonly to: number;
@@ -68,4 +69,14 @@ export function piecesOf(
     minutes:
       piece.kind === "wait" ? Math.max(1, Math.round(waitDays * 1440)) : Math.max(1, Math.ceil((seconds * pace) / 60)),
   }));
+}
+
+/** Minutes that a charger takes for one per cent. Common practice, no source. */
+const MINUTES_PER_CENT = 1.2;
+
+/** Charging up to what the house wants before the first write; null where it has that, or nobody has read it. */
+export function chargePiece(percent: number | null, floor: number): Piece | null {
+  if (percent === null || percent >= floor) return null;
+  const minutes = Math.ceil((floor - percent) * MINUTES_PER_CENT);
+  return { kind: "charge", from: 0, to: 0, minutes, title: `Charge it from ${percent} to ${floor} %`, lead: false };
 }

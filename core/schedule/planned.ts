@@ -20,6 +20,8 @@ export type PlannedPiece = {
 export type Planned = {
   readonly day: string;
   readonly pieces: readonly PlannedPiece[];
+  /** Files that are fetched before their first use. */
+  readonly fetches: readonly { readonly file: string; readonly from: number; readonly to: number }[];
   readonly left: EveningProblem["left"];
   /** Devices that are done behind their day, by how many minutes. */
   readonly late: readonly { readonly device: string; readonly minutes: number }[];
@@ -43,8 +45,13 @@ export function plannedOf(work: Work, { problem, tasks, who, left }: EveningProb
   const pieces: PlannedPiece[] = [];
   const late: Planned["late"][number][] = [];
   const noRoom = new Set<string>();
-  tasks.forEach(({ device, piece }, task) => {
+  const fetches: Planned["fetches"][number][] = [];
+  tasks.forEach(({ device, piece, file }, task) => {
     const from = timetable.starts[task];
+    if (file !== undefined) {
+      fetches.push({ file, from, to: from + problem.minutes[task] });
+      return;
+    }
     if (!Number.isFinite(from)) {
       noRoom.add(device);
       return;
@@ -71,6 +78,7 @@ export function plannedOf(work: Work, { problem, tasks, who, left }: EveningProb
   return {
     day: work.from,
     pieces: pieces.sort((a, b) => a.from - b.from || a.device.localeCompare(b.device)),
+    fetches: fetches.sort((a, b) => a.from - b.from),
     left,
     late,
     noRoom: [...noRoom],

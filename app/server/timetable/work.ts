@@ -6,10 +6,11 @@ import { type Placed, placedDevices } from "~/app/server/planning/lane";
 import { catalogueOf, planOnceClear } from "~/app/server/planning/planning";
 import { secondTry } from "~/core/allocate/secondTry";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
+import { currentValue } from "~/core/device/lookUp";
 import type { BenchFields } from "~/core/lane/bench";
 import { type Job, minuteAt, type TimePin, type Work } from "~/core/schedule/eveningWork";
 import { eveningsBetween } from "~/core/schedule/hours";
-import { piecesOf } from "~/core/schedule/pieces";
+import { chargePiece, piecesOf } from "~/core/schedule/pieces";
 import type { Planned } from "~/core/schedule/planned";
 import type { Divided } from "~/core/schedule/world";
 import type { Way } from "~/core/upgrade/way";
@@ -20,6 +21,8 @@ import { acceptedWay } from "~/store/devices";
 import { standingDivision } from "~/store/divisions";
 import { listGroups, openVolunteers, readOpening } from "~/store/evenings";
 import { piecePins } from "~/store/piecePins";
+import { readPolicy } from "~/store/policy";
+import { Fetches } from "./fetches";
 import { oneInHand, underWay } from "./underWay";
 
 /** Days looked ahead: further nobody knows who comes. */
@@ -57,6 +60,9 @@ export function gatherWork(store: Store, at: Date, had: Planned | null = null): 
   const groupOf: Record<string, string> = {};
   const uncertain: Divided[] = [];
   const clear = clearanceChance(store, at);
+  const { opening } = readOpening(store);
+  const fetches = new Fetches(store, opening.line);
+  const floor = readPolicy(store).policy.batteryFloor;
   const jobs = placedDevices(store, null).flatMap((device): Job[] => {
     const { standing, station } = device;
     const group = divided.get(standing.id);
@@ -82,12 +88,15 @@ export function gatherWork(store: Store, at: Date, had: Planned | null = null): 
     const { way, runbook, done } = answer;
     const pace = paceOf(way, (operation) => experience.learned(operation, runbook.model, 0.9)?.pace.median ?? 1);
     // Good as it is: only the look at the end is left.
-    const pieces =
-      way.keeps && way.operations.length === 0 ? [] : piecesOf(runbook, { done, waitDays: way.waitingDays, pace });
+    const asIs = way.keeps && way.operations.length === 0;
+    const steps = asIs ? [] : piecesOf(runbook, { done, waitDays: way.waitingDays, pace });
+    const charge = done === 0 && steps.length > 0 ? chargePiece(batteryOf(device), floor) : null;
+    const pieces = charge ? [charge, ...steps] : steps;
     return [
       {
         ...wanted,
         pieces,
+        files: done === 0 ? fetches.of(runbook) : [],
         begun: underWay(store, device, pieces[0], at),
         ways: [...new Set(way.operations.map(({ kind }) => wayNameOf(kind)))],
         needsComputer: way.operations.some(({ kind }) => !operationOf(kind).withoutComputer),
@@ -108,15 +117,10 @@ export function gatherWork(store: Store, at: Date, had: Planned | null = null): 
     }),
     volunteers: openVolunteers(store),
     benches: openBenches(store).map(
-      ({ name, host, places, leads, chargers }): BenchFields => ({
-        name,
-        host,
-        places,
-        leads,
-        chargers,
-      }),
+      ({ name, host, places, leads, chargers }): BenchFields => ({ name, host, places, leads, chargers }),
     ),
-    evenings: eveningsBetween(readOpening(store).opening, from, to),
+    evenings: eveningsBetween(opening, from, to),
+    fetches: fetches.all(),
     from,
     now,
   };
@@ -129,6 +133,8 @@ export function gatherWork(store: Store, at: Date, had: Planned | null = null): 
     groups: waiting.map(({ id, wanted, least, by }) => ({ id: String(id), wanted, least, by })),
   };
 }
+
+const batteryOf = ({ facts }: Placed): number | null => currentValue(facts, "battery.percent") ?? null;
 
 /** The way by which a device would be brought to its group: the accepted one, else the proposed one. */
 function divisionWay(store: Store, device: Placed, needId: string): Way | null {

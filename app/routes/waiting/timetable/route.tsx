@@ -42,6 +42,11 @@ export function loader({ request }: Route.LoaderArgs) {
       zoom,
       days: all.map((evening) => evening.day),
       pinsLate: planned?.pinsLate ?? 0,
+      fetches: (planned?.fetches ?? []).map(({ file, from, to }) => ({
+        file,
+        begins: planned ? `${dateText(timeOf(planned.day, from).toISOString())}, ${clockOf(planned.day, from)}` : "",
+        minutes: to - from,
+      })),
       state,
       at,
       by,
@@ -187,6 +192,23 @@ export default function Timetable({ loaderData: { standing, revision }, actionDa
             </section>
           ))}
           {standing.evenings.length > 0 && <PutForm evenings={standing.evenings} people={standing.people} />}
+          {standing.fetches.length > 0 && (
+            <section className="sheet mt-4" aria-labelledby="fetches">
+              <h2 id="fetches">To fetch before their first use</h2>
+              <p className="hint">
+                Nobody has looked at these files here yet. In this order they take{" "}
+                {minutesText(standing.fetches.reduce((sum, { minutes }) => sum + minutes, 0))} over the line;{" "}
+                <Link to="/prepare">the preparation</Link> has their addresses and digests.
+              </p>
+              <ol className="mt-2 list-decimal pl-6">
+                {standing.fetches.map(({ file, begins, minutes }) => (
+                  <li key={file}>
+                    <span className="font-mono text-sm break-all">{file}</span>, from {begins}, {minutesText(minutes)}
+                  </li>
+                ))}
+              </ol>
+            </section>
+          )}
           {standing.left.length > 0 && (
             <section className="sheet mt-4" aria-labelledby="left">
               <h2 id="left">Left out, and why</h2>
