@@ -1,3 +1,6 @@
+// A house whose clocks are changed twice a year: what takes every day for 24 real hours shows.
+process.env.TZ = "Europe/Berlin";
+
 /** Unit tests: fast, no browser, no outside program. `e2e/` belongs to Playwright. */
 export default {
   testMatch: ["<rootDir>/{core,store,phone,demo,app,scripts}/**/*.test.ts"],

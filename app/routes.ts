@@ -35,6 +35,8 @@ export default [
   route("groups", "routes/waiting/groups/route.tsx"),
   route("groups/new", "routes/waiting/group/new.tsx"),
   route("groups/:id", "routes/waiting/group/route.tsx"),
+  route("groups/:id/letter", "routes/waiting/group/letter.tsx"),
+  route("groups/:id/letter.eml", "routes/waiting/group/letterEml.ts"),
   route("division", "routes/waiting/division/route.tsx"),
   route("timetable", "routes/waiting/timetable/route.tsx"),
   route("timetable.ics", "routes/waiting/timetable/ics.ts"),

@@ -59,6 +59,25 @@ export function addDivision(store: Store, doc: string, devices: readonly Divided
 /** Notes that a division was taken back. */
 export const addDivisionBack = (store: Store, division: number, hand: Hand) => insertBack(store, { division, ...hand });
 
+const handedOver = query<object, { device: number; grp: number; at: string }>(`
+  SELECT d.device, d.grp, e.at
+  FROM   checkout_end e
+  JOIN   run r ON r.id = e.run
+  JOIN   division_device d ON d.device = r.device
+  WHERE  e.result = 'done'
+  AND    e.id = (SELECT max(f.id) FROM checkout_end f WHERE f.run = e.run)
+  AND    r.id = (SELECT max(s.id) FROM run s WHERE s.device = r.device)
+  AND    d.id = (
+           SELECT max(x.id) FROM division_device x
+           WHERE  x.device = d.device
+           AND    NOT EXISTS (SELECT 1 FROM division_back b WHERE b.division = x.division)
+         )
+  ORDER  BY e.at
+`);
+
+/** Devices that were handed over, with the group to which the last division that counted gave them, and when. */
+export const handedOverTo = (store: Store) => handedOver(store, {});
+
 /** Pins that stand. */
 export const standingPins = (store: Store) => pins(store, {});
 

@@ -76,8 +76,12 @@ const GROUPS: readonly (readonly [Access, readonly string[]])[] = [
     ["/images/new", "/images/:id/edit/:part", "/floors/new", "/floors/:id/edit", "/floors/:id/apps", "/person"],
   ],
   [only(LEADS), ["/devices/:tag/packages/new", "/groups/new"]],
-  [readBy(["coordinator", "bench", "desk"]), ["/timetable.ics", "/tonight"]],
-  [readBy(["coordinator", "bench", "desk"], LEADS), ["/groups", "/groups/:id", "/division", "/evenings", "/timetable"]],
+  [readBy(["coordinator", "bench", "desk"]), ["/timetable.ics"]],
+  [
+    readBy(["coordinator", "bench", "desk"], LEADS),
+    ["/groups", "/groups/:id", "/division", "/evenings", "/timetable", "/tonight"],
+  ],
+  [only(LEADS), ["/groups/:id/letter", "/groups/:id/letter.eml"]],
   [
     only(DESK),
     ["/intake", "/intake/list", "/intake/lists/:id.csv", "/intake/lists/:id", "/intake/jobs/:id", "/intake/device"],

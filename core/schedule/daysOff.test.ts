@@ -13,8 +13,13 @@ const days = (text: string) => {
 
 test("what another program writes: a day, and days on end; the last day is the one before its end", () => {
   const made = ical();
-  made.createEvent({ start: new Date(2026, 11, 24), end: new Date(2026, 11, 27), allDay: true, summary: "Yule" });
-  made.createEvent({ start: new Date(2026, 4, 1), allDay: true, summary: "May Day" });
+  made.createEvent({
+    start: new Date("2026-12-24T00:00Z"),
+    end: new Date("2026-12-27T00:00Z"),
+    allDay: true,
+    summary: "Yule",
+  });
+  made.createEvent({ start: new Date("2026-05-01T00:00Z"), allDay: true, summary: "May Day" });
   expect(days(made.toString())).toEqual(["2026-05-01", "2026-12-24", "2026-12-25", "2026-12-26"]);
 });
 

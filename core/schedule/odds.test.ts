@@ -21,7 +21,7 @@ const world = (devices: readonly Uncertain[], parts: Partial<World> = {}): World
     { day: 3, minutes: 180 },
     { day: 8, minutes: 180 },
   ],
-  groups: [{ id: "g", wanted: devices.length, least: 1, by: 3 }],
+  groups: [{ id: "g", wanted: devices.length, least: 1, by: 3, has: 0 }],
   spread: 0,
   noShow: 0,
   ...parts,
@@ -33,7 +33,7 @@ const RUNS = 2000;
 test("nothing uncertain: all are ready on the evening on which they are planned", () => {
   const [odds] = oddsOf(world(named(3)), RUNS, 1);
   expect(odds.odds.map(({ chance }) => chance)).toEqual([1, 1, 1]);
-  expect([odds.leastSure, odds.allSure]).toEqual([1, 1]);
+  expect(odds.odds.map(({ sure }) => sure)).toEqual(odds.odds.map(() => 1));
   expect(odds.days[0]).toEqual({ day: 0, low: 0, middle: 0, high: 0 });
   expect(odds.days[1]).toEqual({ day: 1, low: 3, middle: 3, high: 3 });
   for (const { devices } of odds.costs) expect(devices).toBe(0);
@@ -52,7 +52,7 @@ test("a second try takes another evening", () => {
   const [odds] = oddsOf(world(named(1, { success: 0.5, again: true })), RUNS, 5);
   const chanceBy = (day: number) => {
     const [late] = oddsOf(
-      world(named(1, { success: 0.5, again: true }), { groups: [{ id: "g", wanted: 1, least: 1, by: day }] }),
+      world(named(1, { success: 0.5, again: true }), { groups: [{ id: "g", wanted: 1, least: 1, by: day, has: 0 }] }),
       RUNS,
       5,
     );
@@ -81,7 +81,7 @@ test("a volunteer who does not come costs an evening; a pilot that fails costs t
 
 test("work that takes longer than the evening goes on to the next", () => {
   const [odds] = oddsOf(
-    world(named(1, { minutes: 170 }), { spread: 0.4, groups: [{ id: "g", wanted: 1, least: 1, by: 1 }] }),
+    world(named(1, { minutes: 170 }), { spread: 0.4, groups: [{ id: "g", wanted: 1, least: 1, by: 1, has: 0 }] }),
     RUNS,
     2,
   );
@@ -93,4 +93,16 @@ test("work that takes longer than the evening goes on to the next", () => {
 test("the same seed gives the same answer", () => {
   const asked = world(named(5, { success: 0.7, again: true }), { spread: 0.3, noShow: 0.1 });
   expect(oddsOf(asked, 200, 4)).toEqual(oddsOf(asked, 200, 4));
+});
+
+test("what was handed over already counts", () => {
+  const [odds] = oddsOf(
+    world(named(1, { success: 0 }), { groups: [{ id: "g", wanted: 2, least: 1, by: 1, has: 1 }] }),
+    50,
+    1,
+  );
+  expect(odds.odds.map(({ count, chance }) => [count, chance])).toEqual([
+    [1, 1],
+    [2, 0],
+  ]);
 });

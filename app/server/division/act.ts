@@ -95,6 +95,8 @@ export function moveDevice(store: Store, tag: string, to: string | null, hand: H
   const standing = findStanding(store, tag);
   if (!standing) return `There is no device ${tag}`;
   const from = draft.division.placed.find(({ device }) => device === standing.tag)?.option.group ?? null;
+  if (draft.asked.promised?.includes(standing.tag))
+    return `${standing.tag} was not moved. A promise rests on it: take the promise back first, and tell the group`;
   if (from === to) return `${standing.tag} is there already`;
   const next = moved(draft.asked.question, draft.division, { device: standing.tag, to });
   if (typeof next === "string") return `${standing.tag} was not moved. ${next}`;

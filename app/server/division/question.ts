@@ -16,8 +16,9 @@ import { handsMinutes } from "~/core/schedule/volunteer";
 import type { Way } from "~/core/upgrade/way";
 import type { Store } from "~/store/database";
 import { acceptedWay } from "~/store/devices";
-import { standingPins } from "~/store/divisions";
-import { openGroups, openVolunteers, readOpening } from "~/store/evenings";
+import { handedOverTo, standingPins } from "~/store/divisions";
+import { type GroupRow, openGroups, openVolunteers, readOpening } from "~/store/evenings";
+import { frozenDevices } from "~/store/promises";
 
 /** Chance with which a least number has to be met to count as met. */
 const CONFIDENCE = 0.8;
@@ -27,6 +28,8 @@ const LEEWAY = 0.005;
 /** What is asked, with what could not be asked for and why. */
 export type Asked = {
   readonly question: Question;
+  /** Devices on which a promise rests. */
+  readonly promised: readonly string[];
   /** Devices that could serve a group once something is read: nothing is taken for granted of them. */
   readonly unread: readonly string[];
   /** Devices whose account lock is not settled yet: their chance counts the waiting. */
@@ -39,7 +42,7 @@ export type Asked = {
  * that is open to it for every need that a group waits with.
  */
 export function divisionQuestion(store: Store, at: Date): Asked {
-  const groups = openGroups(store);
+  const groups = stillWaiting(store);
   const needs = new Map(catalogueOf(store).needs.map((need) => [need.id, need]));
   const clear = clearanceChance(store, at);
   const unread: string[] = [];
@@ -69,10 +72,17 @@ export function divisionQuestion(store: Store, at: Date): Asked {
       if (!settled) uncleared.push(standing.tag);
     } else if (questions) unread.push(standing.tag);
   }
-  const pins: Pin[] = standingPins(store).flatMap(({ device, grp, kind }) => {
+  // A device on which a promise rests stays with those it was promised to; a pin by hand can't take it away.
+  const frozen = frozenDevices(store).flatMap(({ device, grp }): Pin[] => {
     const tag = byId.get(device);
-    return tag && kind !== "free" ? [{ device: tag, group: String(grp), kind }] : [];
+    return tag ? [{ device: tag, group: String(grp), kind: "there" }] : [];
   });
+  const promised = new Set(frozen.map(({ device }) => device));
+  const byHand: Pin[] = standingPins(store).flatMap(({ device, grp, kind }) => {
+    const tag = byId.get(device);
+    return tag && kind !== "free" && !promised.has(tag) ? [{ device: tag, group: String(grp), kind }] : [];
+  });
+  const pins = [...frozen, ...byHand];
   const { bench, problems } = benchMinutes(store, groups, at);
   return {
     question: {
@@ -92,10 +102,22 @@ export function divisionQuestion(store: Store, at: Date): Asked {
         alike,
       })),
     },
+    promised: [...promised],
     unread,
     uncleared,
     problems,
   };
+}
+
+/** Groups with what they still wait for: what was handed over to them is theirs, and asked for no more. */
+function stillWaiting(store: Store): GroupRow[] {
+  const got = new Map<number, number>();
+  for (const { grp } of handedOverTo(store)) got.set(grp, (got.get(grp) ?? 0) + 1);
+  return openGroups(store).flatMap((group) => {
+    const has = got.get(group.id) ?? 0;
+    const wanted = group.wanted - has;
+    return wanted > 0 ? [{ ...group, wanted, least: Math.min(wanted, Math.max(1, group.least - has)) }] : [];
+  });
 }
 
 /** What hardly ever comes is not counted on. */

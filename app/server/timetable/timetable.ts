@@ -3,6 +3,7 @@ import type { GroupOdds } from "~/core/schedule/odds";
 import type { Planned } from "~/core/schedule/planned";
 import type { Hand, Store } from "~/store/database";
 import { timetables } from "~/store/drafts";
+import { minuteOf } from "./times";
 import type { TimetableWord, TimetableWork } from "./timetableWorker";
 import { gatherWork } from "./work";
 
@@ -95,6 +96,6 @@ export function followTimetable(store: Store, at: Date): StandingTimetable | nul
 
 /** Whether anything is planned for about now. */
 function underWayAt({ day, pieces }: Planned, at: Date): boolean {
-  const now = (at.getTime() - new Date(`${day}T00:00:00`).getTime()) / 60_000;
+  const now = minuteOf(day, at);
   return pieces.some(({ from, to }) => from <= now + 30 && to >= now - 120);
 }

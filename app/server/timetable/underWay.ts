@@ -1,10 +1,12 @@
-import { differenceInMinutes, parseISO, startOfDay } from "date-fns";
+import { differenceInMinutes, parseISO } from "date-fns";
+import { dayOf } from "~/app/server/http/clock";
 import type { Placed } from "~/app/server/planning/lane";
 import type { Job } from "~/core/schedule/eveningWork";
 import type { Piece } from "~/core/schedule/pieces";
 import { benchOfRun } from "~/store/benches";
 import type { Store } from "~/store/database";
 import { stepsOf } from "~/store/runs";
+import { minuteOf } from "./times";
 
 /** What was last done so long ago lies on a shelf: it is not under way any more. Common practice, no source. */
 const LIES_AFTER_MINUTES = 240;
@@ -24,7 +26,7 @@ export function underWay(store: Store, { standing, done }: Placed, first: Piece 
   // Days of waiting go on whether or not anybody is in the house; everything else is of this evening.
   if (first.kind !== "wait" && differenceInMinutes(at, since) > LIES_AFTER_MINUTES) return null;
   return {
-    start: differenceInMinutes(since, startOfDay(at)),
+    start: Math.floor(minuteOf(dayOf(at), since)),
     volunteer: last.by,
     bench: benchOfRun(store, standing.run)?.name ?? null,
   };

@@ -18,11 +18,12 @@ import { operationOf, wayNameOf } from "~/core/ways/registry";
 import { openBenches } from "~/store/benches";
 import type { Store } from "~/store/database";
 import { acceptedWay } from "~/store/devices";
-import { standingDivision } from "~/store/divisions";
+import { handedOverTo, standingDivision } from "~/store/divisions";
 import { listGroups, openVolunteers, readOpening } from "~/store/evenings";
 import { piecePins } from "~/store/piecePins";
 import { readPolicy } from "~/store/policy";
 import { Fetches } from "./fetches";
+import { minuteOf } from "./times";
 import { oneInHand, underWay } from "./underWay";
 
 /** Days looked ahead: further nobody knows who comes. */
@@ -39,6 +40,8 @@ export type Gathered = {
     readonly wanted: number;
     readonly least: number;
     readonly by: string;
+    /** Devices that they were given already. */
+    readonly has: number;
   }[];
   /** Group of each device, by its name; none where nobody was divided to. */
   readonly groupOf: Readonly<Record<string, string>>;
@@ -104,7 +107,7 @@ export function gatherWork(store: Store, at: Date, had: Planned | null = null): 
       },
     ];
   });
-  const now = Math.ceil((at.getTime() - localMidnight(at)) / 60_000);
+  const now = Math.ceil(minuteOf(from, at));
   const shift = had ? minuteAt(from, had.day, "00:00") : 0;
   const byId = new Map(placedDevices(store, null).map(({ standing }) => [standing.id, standing.tag]));
   const work: Work = {
@@ -124,13 +127,20 @@ export function gatherWork(store: Store, at: Date, had: Planned | null = null): 
     from,
     now,
   };
+  const given = handedOverTo(store);
   const waiting = [...groups.values()].filter(({ closed, by }) => !closed && by >= from);
   return {
     work,
     left,
     groupOf,
     divided: uncertain,
-    groups: waiting.map(({ id, wanted, least, by }) => ({ id: String(id), wanted, least, by })),
+    groups: waiting.map(({ id, wanted, least, by }) => ({
+      id: String(id),
+      wanted,
+      least,
+      by,
+      has: given.filter(({ grp }) => grp === id).length,
+    })),
   };
 }
 
@@ -157,12 +167,6 @@ function dividedOf(device: Placed, group: string, clear: ReturnType<typeof clear
     build: `${device.model?.id ?? ""}|${way?.image ?? way?.id ?? ""}`,
     takes: way ? way.handsOnMinutes + way.unattendedMinutes : 0,
   };
-}
-
-function localMidnight(at: Date): number {
-  const midnight = new Date(at);
-  midnight.setHours(0, 0, 0, 0);
-  return midnight.getTime();
 }
 
 /** How long a way takes here against what its sheet says: the mean over its operations. */

@@ -11,9 +11,11 @@ import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { housePolicy } from "~/app/server/planning/housePolicy";
 import { smallChart } from "~/app/server/planning/smallChart";
+import { tonightFor } from "~/app/server/timetable/tonight";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { StaleWay } from "~/app/ui/StaleWay";
+import { TonightStrip } from "~/app/ui/TonightStrip";
 import { UpshiftChart } from "~/app/ui/UpshiftChart";
 import { timeText } from "~/app/ui/words";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
@@ -48,8 +50,11 @@ export function loader({ params, request }: Route.LoaderArgs) {
   const step = runbook && position && !position.finished ? runbook.steps[position.place] : null;
   const clearance = CLEARANCE_STATES[standing.clearance];
   const words = run && position?.wrong ? lastWords(db(), run.run, position.place) : "";
+  const asked = new URL(request.url).searchParams;
+  const tonight = asked.get("tonight");
   return {
-    dark: new URL(request.url).searchParams.has("dark"),
+    dark: asked.has("dark"),
+    tonight: tonight === null ? null : tonightFor(db(), tonight, personOf(request), now(db())),
     chart: smallChart(planned),
     tag: standing.tag,
     gate: clearance.opensGate ? null : clearance.says,
@@ -85,7 +90,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
       runbook,
       step && position ? position.place : null,
       housePolicy(db()),
-      new URL(request.url).searchParams.get("seen"),
+      asked.get("seen"),
     ),
     /** What the client's last words mean, in this step. */
     meaning: words && runbook && position ? readLog(words, contextOfStep(runbook, position.place)) : null,
@@ -94,13 +99,20 @@ export function loader({ params, request }: Route.LoaderArgs) {
   };
 }
 
+/** What stays in the address from step to step: how it looks, and for whose evening. */
+function keptOf(asked: URLSearchParams): string {
+  const kept = new URLSearchParams();
+  for (const name of ["dark", "tonight"]) if (asked.has(name)) kept.set(name, asked.get(name) ?? "");
+  return kept.size > 0 ? `?${kept}` : "";
+}
+
 const otherHand = (hand: InHand | null, me: string) => (hand && hand.by !== me ? hand : null);
 
 export async function action({ request, params }: Route.ActionArgs) {
   const form = await readForm(request, { most: MAX_REPORT * 1.5 });
   const note = String(form.get("note") ?? "");
   const act = String(form.get("act") ?? "");
-  const here = `/bench/${params.tag}${new URL(request.url).searchParams.has("dark") ? "?dark" : ""}`;
+  const here = `/bench/${params.tag}${keptOf(new URL(request.url).searchParams)}`;
   const refuse = (says: string, status = 409) => data({ says, note, act, told: null }, { status });
   if (act === "report") {
     const file = form.get("report");
@@ -133,7 +145,8 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function BenchRun({ loaderData, actionData }: Route.ComponentProps) {
-  const { dark, chart, tag, gate, release, title, sheet, problem, stale, running, begun, position, step } = loaderData;
+  const { dark, tonight, chart, tag, gate, release, title, sheet, problem, stale, running, begun, position, step } =
+    loaderData;
   const count = sheet?.count ?? 0;
   return (
     <div
@@ -147,8 +160,13 @@ export default function BenchRun({ loaderData, actionData }: Route.ComponentProp
       <p className="hint">
         <Link to="/bench">Bench</Link> · <Link to={`/devices/${tag}`}>all about this device</Link> ·{" "}
         <a href={`/devices/${tag}/runbook.md`}>sheet</a> · <a href={`/devices/${tag}/runbook.sh`}>script</a> ·{" "}
-        <Link to={dark ? "?" : "?dark"}>{dark ? "light" : "dark"}</Link>
+        <Link
+          to={`?${new URLSearchParams({ ...(dark ? {} : { dark: "" }), ...(tonight ? { tonight: tonight.who } : {}) })}`}
+        >
+          {dark ? "light" : "dark"}
+        </Link>
       </p>
+      {tonight && <TonightStrip tonight={tonight} tag={tag} />}
       <h1>
         <span className="text-4xl">{tag}</span>{" "}
         <span className="font-normal text-soft">
@@ -186,7 +204,10 @@ export default function BenchRun({ loaderData, actionData }: Route.ComponentProp
         <section className="sheet my-4 max-w-3xl" aria-label="Finished">
           <Notice kind="done">All {count} steps are done.</Notice>
           <p className="mt-2 flex gap-2">
-            <Link to={`/checkout/${tag}`} className="btn-main text-lg">
+            <Link
+              to={`/checkout/${tag}${tonight ? `?${new URLSearchParams({ tonight: tonight.who })}` : ""}`}
+              className="btn-main text-lg"
+            >
               Go on to Checkout
             </Link>
           </p>

@@ -1,13 +1,16 @@
 import { data, Link } from "react-router";
 import { acceptedOf } from "~/app/server/bench/accepted";
-import { db, handOf, notFound } from "~/app/server/http/context";
+import { now } from "~/app/server/http/clock";
+import { db, handOf, notFound, personOf } from "~/app/server/http/context";
 import { readForm, textFields } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { smallChart } from "~/app/server/planning/smallChart";
+import { tonightFor } from "~/app/server/timetable/tonight";
 import { AreaField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
+import { TonightStrip } from "~/app/ui/TonightStrip";
 import { UpshiftChart } from "~/app/ui/UpshiftChart";
 import { timeText } from "~/app/ui/words";
 import { isFinishedRun } from "~/core/lane/station";
@@ -38,10 +41,12 @@ function basebandBefore(run: number): string | undefined {
   return undefined;
 }
 
-export function loader({ params }: Route.LoaderArgs) {
+export function loader({ params, request }: Route.LoaderArgs) {
+  const tonight = new URL(request.url).searchParams.get("tonight");
   const { standing, planned, run, ready, items, way } = itemsFor(params.tag);
   const checks = run ? checksOf(db(), run.run) : new Map();
   return {
+    tonight: tonight === null ? null : tonightFor(db(), tonight, personOf(request), now(db())),
     chart: smallChart(planned),
     tag: standing.tag,
     ready,
@@ -65,7 +70,10 @@ export async function action({ request, params }: Route.ActionArgs) {
     handOf(request),
   );
   if (wrong) return data({ says: wrong, form }, { status: 409 });
-  return leadOn(form.act === "save" ? `/checkout/${params.tag}` : "/checkout");
+  const { search, searchParams } = new URL(request.url);
+  const who = searchParams.get("tonight");
+  if (form.act === "save") return leadOn(`/checkout/${params.tag}${search}`);
+  return leadOn(who === null ? "/checkout" : `/tonight?${new URLSearchParams({ who })}`);
 }
 
 const RESULTS = [
@@ -75,13 +83,14 @@ const RESULTS = [
 ] as const;
 
 export default function CheckoutDevice({ loaderData, actionData }: Route.ComponentProps) {
-  const { chart, tag, ready, items, end, release } = loaderData;
+  const { tonight, chart, tag, ready, items, end, release } = loaderData;
   return (
     <>
       <title>{`${tag} · Checkout · Upshift Lane`}</title>
       <p className="hint">
         <Link to="/checkout">Checkout</Link> · <Link to={`/devices/${tag}`}>all about this device</Link>
       </p>
+      {tonight && <TonightStrip tonight={tonight} tag={tag} />}
       <h1>
         {tag} <span className="font-normal text-soft">promised: Android {release}</span>
       </h1>

@@ -3,38 +3,28 @@ import { Pairs } from "~/app/ui/Pairs";
 import { chanceText, dateText } from "~/app/ui/words";
 
 export interface ShownOdds {
-  readonly odds: readonly { readonly count: number; readonly chance: number }[];
+  readonly odds: readonly { readonly count: number; readonly chance: number; readonly sure: string | null }[];
   readonly points: readonly {
     readonly day: string;
     readonly expected: number;
     readonly band: readonly [number, number];
   }[];
-  /** Days by which it is sure, nine times in ten. */
-  readonly leastSure: string | null;
-  readonly allSure: string | null;
   readonly costs: readonly { readonly says: string; readonly devices: number }[];
 }
 
 /** What can be promised to a group: how many, by when, how sure, and what holds it up. */
-export function Odds({ shown, wanted, least, by }: { shown: ShownOdds; wanted: number; least: number; by: string }) {
+export function Odds({ shown, wanted, by }: { shown: ShownOdds; wanted: number; by: string }) {
   const [worst] = shown.costs;
   return (
     <>
       <Pairs
-        pairs={[
-          ...shown.odds.map(
-            ({ count, chance }) =>
-              [
-                count === wanted ? `All ${count}` : `${count} of ${wanted}`,
-                `${chanceText(chance)} by ${dateText(by)}`,
-              ] as const,
-          ),
-          [
-            `${least}, nine times in ten`,
-            shown.leastSure ? `by ${dateText(shown.leastSure)}` : "on no day that is known",
-          ],
-          [`All, nine times in ten`, shown.allSure ? `by ${dateText(shown.allSure)}` : "on no day that is known"],
-        ]}
+        pairs={shown.odds.map(
+          ({ count, chance, sure }) =>
+            [
+              count === wanted ? `All ${count}` : `${count} of ${wanted}`,
+              `${chanceText(chance)} by ${dateText(by)}; nine times in ten ${sure ? `by ${dateText(sure)}` : "on no day that is known"}`,
+            ] as const,
+        )}
       />
       <BandChart
         points={shown.points.map(({ day, ...point }) => ({ day: dateText(day), ...point }))}

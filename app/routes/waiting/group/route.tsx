@@ -1,18 +1,20 @@
 import { addDays, parseISO } from "date-fns";
 import { data, Link } from "react-router";
+import { devicesFor, givePromise, offersFor, promisesTo, withdrawPromise } from "~/app/server/division/promises";
 import { dayOf, now as houseNow } from "~/app/server/http/clock";
 import { db, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
-import { placedDevices } from "~/app/server/planning/lane";
+import { laneRevision } from "~/app/server/http/news";
 import { catalogueOf, deviceName } from "~/app/server/planning/planning";
 import { followTimetable } from "~/app/server/timetable/timetable";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { Pairs } from "~/app/ui/Pairs";
 import { Scroll } from "~/app/ui/Scroll";
+import { useLive } from "~/app/ui/useLive";
+import { useWatch } from "~/app/ui/useWatch";
 import { chanceText, dateText } from "~/app/ui/words";
-import { atLeast } from "~/core/allocate/confidence";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { STATION_NAMES } from "~/core/lane/stations";
 import { CAUSE_WORDS, type GroupOdds } from "~/core/schedule/odds";
@@ -23,6 +25,7 @@ import type { Route } from "./+types/route";
 import { GroupFields } from "./GroupFields";
 import { readGroup, textOf, typedOf } from "./groupForm";
 import { Odds, type ShownOdds } from "./Odds";
+import { Promises } from "./Promises";
 
 const groupAt = (id: string) => {
   const group = findGroup(db(), Number(id));
@@ -33,57 +36,45 @@ const groupAt = (id: string) => {
 export function loader({ params }: Route.LoaderArgs) {
   const group = groupAt(params.id);
   const division = standingDivision(db());
-  const rows = division?.devices.filter(({ grp }) => grp === group.id) ?? [];
-  const byId = new Map(placedDevices(db(), null).map((device) => [device.standing.id, device]));
-  const devices = rows.flatMap(({ device, chance }) => {
-    const found = byId.get(device);
-    if (!found) return [];
-    const { standing, station } = found;
-    return [
-      {
-        tag: standing.tag,
-        name: deviceName(found),
-        station: station === "aside" ? "Set aside" : STATION_NAMES[station],
-        cleared: CLEARANCE_STATES[standing.clearance].opensGate,
-        clearance: CLEARANCE_STATES[standing.clearance].says,
-        chance,
-      },
-    ];
+  const at = houseNow(db());
+  const revision = laneRevision();
+  const timetable = followTimetable(db(), at);
+  const devices = devicesFor(db(), group.id).map(({ row, device }) => {
+    const { standing, station } = device;
+    return {
+      tag: standing.tag,
+      name: deviceName(device),
+      station: station === "aside" ? "Set aside" : STATION_NAMES[station],
+      cleared: CLEARANCE_STATES[standing.clearance].opensGate,
+      clearance: CLEARANCE_STATES[standing.clearance].says,
+      chance: row.chance,
+    };
   });
-  const chances = devices.map(({ chance }) => chance);
-  // For every number from the least to what was asked for: how likely at least so many are ready.
-  const odds = devices.length
-    ? Array.from({ length: group.wanted - group.least + 1 }, (_, k) => {
-        const count = group.least + k;
-        return { count, chance: atLeast(chances, count) };
-      })
-    : [];
-  const timetable = followTimetable(db(), houseNow(db()));
   const found = timetable?.planned ? timetable.odds.find(({ group: id }) => id === String(group.id)) : undefined;
   return {
     group,
+    revision,
+    running: timetable?.state === "running",
     shown: found && timetable?.planned && devices.length ? shownOdds(found, timetable.planned.day) : null,
-    stale: timetable?.stale ?? false,
     typed: textOf(group),
     needs: catalogueOf(db()).needs.map(({ id, name }) => ({ value: id, text: name })),
     divided: division?.at ?? null,
     devices,
-    odds,
+    offers: offersFor(db(), group).offers,
+    promises: promisesTo(db(), group.id, at).reverse(),
   };
 }
 
 /** Odds with their days named. */
-function shownOdds({ odds, days, leastSure, allSure, costs }: GroupOdds, from: string): ShownOdds {
+function shownOdds({ odds, days, costs }: GroupOdds, from: string): ShownOdds {
   const dayAt = (number: number | null) => (number === null ? null : dayOf(addDays(parseISO(from), number)));
   return {
-    odds,
+    odds: odds.map((each) => ({ ...each, sure: dayAt(each.sure) })),
     points: days.map(({ day, low, middle, high }) => ({
       day: dayAt(day) as string,
       expected: middle,
       band: [low, high] as const,
     })),
-    leastSure: dayAt(leastSure),
-    allSure: dayAt(allSure),
     costs: costs.map(({ cause, devices }) => ({ says: CAUSE_WORDS[cause], devices })),
   };
 }
@@ -92,6 +83,15 @@ export async function action({ request, params }: Route.ActionArgs) {
   const form = await readForm(request);
   const typed = typedOf(form);
   const { id } = groupAt(params.id);
+  const what = form.get("what");
+  if (what === "promise" || what === "back") {
+    const hand = handOf(request);
+    const wrong =
+      what === "promise"
+        ? givePromise(db(), id, Number(form.get("count")), hand)
+        : withdrawPromise(db(), id, Number(form.get("promise")), String(form.get("reason") ?? ""), hand);
+    return wrong ? data({ typed: null, wrong: {}, says: wrong }, { status: 409 }) : leadOn(`/groups/${id}`);
+  }
   const read = readGroup(typed, catalogueOf(db()).needs);
   if ("wrong" in read)
     return data({ typed, wrong: read.wrong, says: "Look at what is marked. Nothing was changed" }, { status: 400 });
@@ -106,7 +106,9 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function Group({ loaderData, actionData }: Route.ComponentProps) {
-  const { group, typed, needs, divided, devices, odds, shown, stale } = loaderData;
+  const { group, typed, needs, divided, devices, offers, shown, running, revision, promises } = loaderData;
+  useWatch(running);
+  useLive(true, revision);
   const uncleared = devices.filter(({ cleared }) => !cleared).length;
   return (
     <>
@@ -133,10 +135,10 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
           ) : (
             <>
               {shown ? (
-                <Odds shown={shown} wanted={group.wanted} least={group.least} by={group.by} />
+                <Odds shown={shown} wanted={group.wanted} by={group.by} />
               ) : (
                 <Pairs
-                  pairs={odds.map(({ count, chance }) => [
+                  pairs={offers.map(({ count, chance }) => [
                     count === group.wanted ? `All ${count}` : `${count} of ${group.wanted}`,
                     `${chanceText(chance)} by ${dateText(group.by)}`,
                   ])}
@@ -149,7 +151,7 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
                   : ", from the clearance of each device and its way with its second try. "}
                 {!shown && <Link to="/timetable">Work the timetable out</Link>}
                 {!shown && " for odds that know the evenings too."}
-                {shown && stale && " Something was written since: work the timetable out again."}
+                {running && " They are being worked out again."}
               </p>
               {uncleared > 0 && (
                 <Notice kind="caution">
@@ -159,6 +161,7 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
             </>
           )}
         </section>
+        <Promises group={group} offers={offers} promises={promises} />
         <section className="sheet" aria-labelledby="devices">
           <h2 id="devices">Devices</h2>
           {devices.length === 0 ? (

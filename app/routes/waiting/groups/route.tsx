@@ -1,19 +1,25 @@
 import { Link } from "react-router";
+import { calibration, promisesTo } from "~/app/server/division/promises";
+import { now } from "~/app/server/http/clock";
 import { db } from "~/app/server/http/context";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { Scroll } from "~/app/ui/Scroll";
 import { chanceText, countText, dateText } from "~/app/ui/words";
 import type { Share } from "~/core/allocate/verdict";
-import { standingDivision } from "~/store/divisions";
+import { handedOverTo, standingDivision } from "~/store/divisions";
 import { listGroups } from "~/store/evenings";
 import type { Route } from "./+types/route";
 
 export function loader() {
   const needs = new Map(catalogueOf(db()).needs.map(({ id, name }) => [id, name]));
   const division = standingDivision(db());
+  const at = now(db());
+  const promises = promisesTo(db(), null, at);
+  const given = handedOverTo(db());
   const shares: readonly Share[] = division ? JSON.parse(division.doc).shares : [];
   return {
     divided: division?.at ?? null,
+    held: calibration(db(), at),
     groups: listGroups(db()).map(({ id, name, need, wanted, least, by, closed, version }) => ({
       id,
       name,
@@ -23,12 +29,14 @@ export function loader() {
       by,
       closed,
       version,
+      got: given.filter(({ grp }) => grp === id).length,
+      told: promises.findLast(({ grp, outcome }) => grp === id && outcome !== "back") ?? null,
       share: shares.find(({ group }) => group === String(id)) ?? null,
     })),
   };
 }
 
-export default function Groups({ loaderData: { groups, divided } }: Route.ComponentProps) {
+export default function Groups({ loaderData: { groups, divided, held } }: Route.ComponentProps) {
   return (
     <>
       <title>Groups · Upshift Lane</title>
@@ -69,6 +77,10 @@ export default function Groups({ loaderData: { groups, divided } }: Route.Compon
                 </th>
                 <th scope="col">By</th>
                 <th scope="col" className="n">
+                  Handed over
+                </th>
+                <th scope="col">Told</th>
+                <th scope="col" className="n">
                   Divided to them
                 </th>
                 <th scope="col" className="n">
@@ -83,7 +95,7 @@ export default function Groups({ loaderData: { groups, divided } }: Route.Compon
               </tr>
             </thead>
             <tbody>
-              {groups.map(({ id, name, need, wanted, least, by, closed, share }) => (
+              {groups.map(({ id, name, need, wanted, least, by, closed, share, got, told }) => (
                 <tr key={id}>
                   <td>
                     <Link to={`/groups/${id}`} className="font-bold">
@@ -95,6 +107,10 @@ export default function Groups({ loaderData: { groups, divided } }: Route.Compon
                   <td className="n">{wanted}</td>
                   <td className="n">{least}</td>
                   <td className="whitespace-nowrap">{dateText(by)}</td>
+                  <td className="n">{got}</td>
+                  <td>
+                    {told ? `${told.count}, ${told.outcome === "open" ? chanceText(told.chance) : told.outcome}` : "–"}
+                  </td>
                   <td className="n">{share ? countText(share.placed, "device") : "–"}</td>
                   <td className="n">{share ? share.expected.toFixed(1) : "–"}</td>
                   <td className="n">{share ? chanceText(share.leastChance) : "–"}</td>
@@ -104,6 +120,44 @@ export default function Groups({ loaderData: { groups, divided } }: Route.Compon
             </tbody>
           </table>
         </Scroll>
+      )}
+      {held.brier !== null && (
+        <section className="sheet mt-4 max-w-3xl" aria-labelledby="held">
+          <h2 id="held">How well promises held</h2>
+          <p className="mt-2">
+            {held.kept} of {countText(held.of, "promise")} whose day is over {held.kept === 1 ? "was" : "were"} kept.
+            Brier score <strong>{held.brier.toFixed(2)}</strong>: 0 is never wrong and never in doubt, 0.25 is always
+            saying one half.
+          </p>
+          <table className="rows mt-2">
+            <thead>
+              <tr>
+                <th scope="col">Told as</th>
+                <th scope="col" className="n">
+                  Promises
+                </th>
+                <th scope="col" className="n">
+                  Told, on average
+                </th>
+                <th scope="col" className="n">
+                  Kept
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {held.bins.map(({ from, to, of, promised, kept }) => (
+                <tr key={from}>
+                  <td>
+                    {Math.round(100 * from)} to {Math.round(100 * to)} %
+                  </td>
+                  <td className="n">{of}</td>
+                  <td className="n">{Math.round(100 * promised)} %</td>
+                  <td className="n">{Math.round(100 * kept)} %</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
       )}
     </>
   );

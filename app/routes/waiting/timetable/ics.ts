@@ -1,8 +1,8 @@
 import ical from "ical-generator";
 import { db, notFound } from "~/app/server/http/context";
+import { timeOf } from "~/app/server/timetable/times";
 import { standingTimetable } from "~/app/server/timetable/timetable";
 import type { Route } from "./+types/ics";
-import { timeOf } from "./shown";
 
 /** The timetable as a calendar: of one volunteer (?who=), or of all. Times without a zone, as on the house's clock. */
 export function loader({ request }: Route.LoaderArgs) {

@@ -6,6 +6,7 @@ import { leadOn } from "~/app/server/http/leadOn";
 import { laneRevision } from "~/app/server/http/news";
 import { placedDevices } from "~/app/server/planning/lane";
 import { letPieceGo, putPiece } from "~/app/server/timetable/pin";
+import { clockOf, minuteOf, timeOf } from "~/app/server/timetable/times";
 import { followTimetable, startTimetable } from "~/app/server/timetable/timetable";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
@@ -18,7 +19,7 @@ import type { Route } from "./+types/route";
 import { EveningDrawing } from "./EveningDrawing";
 import { EveningList } from "./EveningList";
 import { PutForm } from "./PutForm";
-import { clockOf, keyOf, pieceOf, shownEvenings, timeOf } from "./shown";
+import { keyOf, pieceOf, shownEvenings } from "./shown";
 
 /** How wide an evening is drawn: as it fits, and in twos from there. */
 const ZOOMS = [1, 2, 4];
@@ -53,7 +54,7 @@ export function loader({ request }: Route.LoaderArgs) {
       stale,
       says,
       evenings: day ? all.filter((evening) => evening.day === day) : all,
-      now: planned ? (houseNow(db()).getTime() - timeOf(planned.day, 0).getTime()) / 60_000 : 0,
+      now: planned ? minuteOf(planned.day, houseNow(db())) : 0,
       devices: new Set(planned?.pieces.map(({ device }) => device)).size,
       pieces: planned?.pieces.length ?? 0,
       end:

@@ -1,11 +1,6 @@
-import { addMinutes, format, parseISO } from "date-fns";
+import { clockOf, dayOfMinute } from "~/app/server/timetable/times";
 import type { StandingTimetable } from "~/app/server/timetable/timetable";
 import type { PlannedPiece } from "~/core/schedule/planned";
-
-/** A time on the house's own clock, from the minutes since the timetable's first day began. */
-export const timeOf = (day: string, minute: number): Date => addMinutes(parseISO(day), minute);
-export const clockOf = (day: string, minute: number): string => format(timeOf(day, minute), "HH:mm");
-const dayOfMinute = (day: string, minute: number): string => format(timeOf(day, minute), "yyyy-MM-dd");
 
 export type ShownPiece = PlannedPiece & {
   /** Device and the step at which the piece ends. */

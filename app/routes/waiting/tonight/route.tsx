@@ -1,78 +1,30 @@
-import { parseISO } from "date-fns";
 import { useEffect, useRef, useState } from "react";
-import { Link, useRevalidator } from "react-router";
-import { clockOf, timeOf } from "~/app/routes/waiting/timetable/shown";
+import { data, Link, useRevalidator } from "react-router";
 import { now as houseNow } from "~/app/server/http/clock";
-import { db, personOf } from "~/app/server/http/context";
+import { db, handOf, personOf } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
+import { leadOn } from "~/app/server/http/leadOn";
 import { laneRevision } from "~/app/server/http/news";
-import { placedDevices } from "~/app/server/planning/lane";
-import { followTimetable } from "~/app/server/timetable/timetable";
+import { acceptTonight } from "~/app/server/timetable/acceptTonight";
+import { tonightFor } from "~/app/server/timetable/tonight";
 import { Form } from "~/app/ui/Form";
+import { Notice } from "~/app/ui/Notice";
 import { useLive } from "~/app/ui/useLive";
 import { countText } from "~/app/ui/words";
-import type { PlannedPiece } from "~/core/schedule/planned";
-import { type Progress, tonightOf } from "~/core/schedule/tonight";
-import { stepsOf } from "~/store/runs";
 import type { Route } from "./+types/route";
 
 export function loader({ request }: Route.LoaderArgs) {
-  const standing = followTimetable(db(), houseNow(db()));
   const revision = laneRevision();
-  const planned = standing?.planned;
-  if (!planned) return { people: [], who: "", tonight: null, stale: false, revision };
-  const people = [...new Set(planned.pieces.flatMap(({ volunteer }) => (volunteer ? [volunteer] : [])))].sort();
   const asked = new URL(request.url).searchParams.get("who");
-  const own = personOf(request);
-  const who = asked && people.includes(asked) ? asked : people.includes(own) ? own : (people[0] ?? "");
-  const zero = timeOf(planned.day, 0).getTime();
-  const minuteOf = (iso: string) => (parseISO(iso).getTime() - zero) / 60_000;
-  const devices = new Map(placedDevices(db(), null).map((device) => [device.standing.tag, device]));
-  const progressOf = (tag: string): Progress => {
-    const device = devices.get(tag);
-    if (!device || device.station === "records" || device.station === "aside")
-      return { done: 0, at: null, over: true, finished: true };
-    const { done, station, standing: row } = device;
-    const last = done > 0 && row.run ? stepsOf(db(), row.run).findLast(({ outcome }) => outcome === "done") : undefined;
-    return { done, at: last ? minuteOf(last.at) : null, over: false, finished: station === "checkout" };
-  };
-  const now = minuteOf(houseNow(db()).toISOString());
-  const tonight = tonightOf(planned.pieces, progressOf, who, now);
-  const shown = (piece: PlannedPiece) => {
-    const device = devices.get(piece.device);
-    const accepted = device?.station === "bench" || device?.station === "checkout";
-    return {
-      device: piece.device,
-      title: piece.title,
-      bench: piece.bench,
-      begins: clockOf(planned.day, piece.from),
-      ends: clockOf(planned.day, piece.to),
-      stays: piece.kind === "watched",
-      to:
-        piece.steps === null
-          ? `/checkout/${piece.device}`
-          : accepted
-            ? `/bench/${piece.device}`
-            : `/devices/${piece.device}/ways`,
-      accepted,
-    };
-  };
-  return {
-    people,
-    who,
-    stale: standing.stale,
-    revision,
-    tonight: {
-      next: tonight.next && shown(tonight.next),
-      late: tonight.late,
-      later: tonight.later.slice(0, 5).map(shown),
-      waits: tonight.waits.length,
-      running: tonight.running.map(({ piece, until }) => ({
-        ...shown(piece),
-        until: clockOf(planned.day, until),
-        left: Math.max(0, Math.ceil(until - now)),
-      })),
-    },
-  };
+  return { revision, tonight: tonightFor(db(), asked, personOf(request), houseNow(db())) };
+}
+
+export async function action({ request }: Route.ActionArgs) {
+  const form = await readForm(request);
+  const tag = String(form.get("device") ?? "");
+  const wrong = acceptTonight(db(), tag, handOf(request));
+  if (wrong) return data({ says: wrong }, { status: 409 });
+  return leadOn(`/bench/${tag}?${new URLSearchParams({ tonight: String(form.get("who") ?? "") })}`);
 }
 
 /** Looks again now and then: what can be left alone gets due without anybody writing anything. */
@@ -98,8 +50,8 @@ function ring() {
   tone.stop(audio.currentTime + 0.4);
 }
 
-export default function TonightPage({ loaderData }: Route.ComponentProps) {
-  const { people, who, tonight, stale, revision } = loaderData;
+export default function TonightPage({ loaderData, actionData }: Route.ComponentProps) {
+  const { tonight, revision } = loaderData;
   const { revalidate } = useRevalidator();
   const [bell, setBell] = useState(false);
   useLive(true, revision);
@@ -107,11 +59,12 @@ export default function TonightPage({ loaderData }: Route.ComponentProps) {
     const timer = setInterval(revalidate, LOOK_MS);
     return () => clearInterval(timer);
   }, [revalidate]);
-  useBell(Boolean(tonight?.running.some(({ left }) => left === 0)), bell);
+  useBell(Boolean(tonight?.runs.some(({ left }) => left === 0)), bell);
   return (
     <>
       <title>Tonight · Upshift Lane</title>
       <h1>Tonight</h1>
+      {actionData && <Notice kind="wrong">{actionData.says}.</Notice>}
       {tonight === null ? (
         <p className="sheet mt-3 max-w-3xl">
           There is no timetable yet. <Link to="/timetable">Work it out</Link>: this page then says what is next for
@@ -122,8 +75,8 @@ export default function TonightPage({ loaderData }: Route.ComponentProps) {
           <Form method="get" className="my-2 flex flex-wrap items-end gap-2">
             <label>
               <span className="label">Whose hands</span>
-              <select name="who" className="field" defaultValue={who} key={who}>
-                {people.map((name) => (
+              <select name="who" className="field" defaultValue={tonight.who} key={tonight.who}>
+                {tonight.people.map((name) => (
                   <option key={name}>{name}</option>
                 ))}
               </select>
@@ -136,9 +89,9 @@ export default function TonightPage({ loaderData }: Route.ComponentProps) {
               is due
             </label>
           </Form>
-          {stale && (
-            <p className="hint my-2">
-              Something was written since the timetable was made; what is done counts here all the same.
+          {tonight.running && (
+            <p className="hint my-2" role="status">
+              Something was written: the timetable follows.
             </p>
           )}
           <section className="sheet" aria-labelledby="next">
@@ -154,9 +107,22 @@ export default function TonightPage({ loaderData }: Route.ComponentProps) {
                     <strong className="text-signal"> · {countText(tonight.late, "minute")} late</strong>
                   )}
                 </p>
-                <Link to={tonight.next.to} className="btn-main mt-3 block text-center text-xl">
-                  {tonight.next.accepted ? "Do it" : "Accept its way first"}
-                </Link>
+                {tonight.next.accepted ? (
+                  <Link to={tonight.next.to} className="btn-main mt-3 block text-center text-xl">
+                    Do it
+                  </Link>
+                ) : (
+                  <Form method="post" className="mt-3">
+                    <input type="hidden" name="device" value={tonight.next.device} />
+                    <input type="hidden" name="who" value={tonight.who} />
+                    <button type="submit" className="btn-main block w-full text-center text-xl">
+                      Accept its way, and begin
+                    </button>
+                    <Link to={`/devices/${tonight.next.device}/ways`} className="mt-2 block">
+                      Look at its ways first
+                    </Link>
+                  </Form>
+                )}
               </>
             ) : (
               <p className="mt-2">
@@ -166,11 +132,11 @@ export default function TonightPage({ loaderData }: Route.ComponentProps) {
           </section>
           <section className="sheet mt-3" aria-labelledby="running">
             <h2 id="running">Runs by itself</h2>
-            {tonight.running.length === 0 ? (
+            {tonight.runs.length === 0 ? (
               <p className="mt-2">Nothing at the moment.</p>
             ) : (
               <ul className="mt-2">
-                {tonight.running.map(({ device, title, until, left, stays }) => (
+                {tonight.runs.map(({ device, title, until, left, stays }) => (
                   <li key={device} className="border-t border-rule py-2">
                     <span className="text-xl font-bold">{device}</span> {title}
                     <span className={`block ${left === 0 ? "text-signal font-bold" : ""}`}>

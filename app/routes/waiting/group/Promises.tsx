@@ -1,0 +1,85 @@
+import { Link } from "react-router";
+import type { KeptPromise, Offer } from "~/app/server/division/promises";
+import { ChoiceField, TextField } from "~/app/ui/Field";
+import { Form } from "~/app/ui/Form";
+import { chanceText, dateText, timeText } from "~/app/ui/words";
+import type { GroupRow } from "~/store/evenings";
+
+interface Props {
+  readonly group: Pick<GroupRow, "id" | "wanted" | "by" | "closed">;
+  readonly offers: readonly Offer[];
+  readonly promises: readonly KeptPromise[];
+}
+
+const OUTCOMES: Readonly<Record<KeptPromise["outcome"], string>> = {
+  open: "stands",
+  kept: "kept",
+  broken: "not kept",
+  back: "taken back",
+};
+
+/** What they were told, and what came of it. */
+export function Promises({ group, offers, promises }: Props) {
+  const open = promises.find(({ outcome }) => outcome === "open");
+  const now = offers.find(({ count }) => count === open?.count);
+  return (
+    <section className="sheet" aria-labelledby="promise">
+      <h2 id="promise">What they were told</h2>
+      {promises.length === 0 && <p className="mt-2">Nothing yet.</p>}
+      {promises.length > 0 && (
+        <ul className="mt-2">
+          {promises.map(({ id, count, day, chance, at, by, came, outcome, back }) => (
+            <li key={id} className="border-t border-rule py-2 first:border-t-0">
+              <strong>
+                {count} by {dateText(day)}
+              </strong>
+              , {chanceText(chance)} when {by} said it, {timeText(at)}:{" "}
+              <strong className={outcome === "broken" ? "text-signal" : ""}>{OUTCOMES[outcome]}</strong>
+              {back === null ? `, ${came} came so far` : ` (${back})`}.
+              {outcome === "open" && now && Math.abs(now.chance - chance) >= 0.005 && (
+                <span className={`block ${now.chance < chance ? "text-signal" : ""}`}>
+                  Today it would be {chanceText(now.chance)}.
+                </span>
+              )}
+            </li>
+          ))}
+        </ul>
+      )}
+      {offers.length > 0 && (
+        <p className="mt-2">
+          <Link to={`/groups/${group.id}/letter`}>The letter to them</Link>: what they will get, by when, how sure.
+        </p>
+      )}
+      {!group.closed && !open && offers.length > 0 && (
+        <Form method="post" className="mt-3 flex flex-wrap items-end gap-2">
+          <input type="hidden" name="what" value="promise" />
+          <ChoiceField
+            label={`Promised by ${dateText(group.by)}`}
+            name="count"
+            options={offers.map(({ count, chance }) => ({
+              value: String(count),
+              text: `${count === group.wanted ? `all ${count}` : `${count} of ${group.wanted}`}: ${chanceText(chance)}`,
+            }))}
+          />
+          <button type="submit" className="btn-main">
+            They were told so
+          </button>
+          <p className="hint w-full">
+            It is kept as it was given, with its chance. The devices on which it rests stay theirs in every division
+            until it is taken back.
+          </p>
+        </Form>
+      )}
+      {open && (
+        <Form method="post" className="mt-3 flex flex-wrap items-end gap-2">
+          <input type="hidden" name="what" value="back" />
+          <input type="hidden" name="promise" value={open.id} />
+          <TextField label="Taken back: what were they told?" name="reason" required maxLength={400} />
+          <button type="submit" className="btn">
+            Take it back
+          </button>
+        </Form>
+      )}
+    </section>
+  );
+}

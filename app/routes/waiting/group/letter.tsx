@@ -1,0 +1,73 @@
+import { Copy, Printer } from "lucide-react";
+import { useState } from "react";
+import { Link } from "react-router";
+import { letterTo } from "~/app/server/division/letter";
+import { promisesTo } from "~/app/server/division/promises";
+import { now as houseNow } from "~/app/server/http/clock";
+import { db, notFound, personOf } from "~/app/server/http/context";
+import { Notice } from "~/app/ui/Notice";
+import { dateText } from "~/app/ui/words";
+import { findGroup } from "~/store/evenings";
+import type { Route } from "./+types/letter";
+
+export function loader({ params, request }: Route.LoaderArgs) {
+  const group = findGroup(db(), Number(params.id));
+  if (!group) throw notFound("There is no such group. Look at Groups");
+  const promise = promisesTo(db(), group.id, houseNow(db())).find(({ outcome }) => outcome === "open") ?? null;
+  const letter = letterTo(db(), group, promise, personOf(request), dateText);
+  return { group: { id: group.id, name: group.name }, promised: promise !== null, letter };
+}
+
+/** What you will get, by when, how sure. */
+export default function GroupLetter({ loaderData: { group, promised, letter } }: Route.ComponentProps) {
+  const [copied, setCopied] = useState(false);
+  return (
+    <>
+      <title>{`Letter to ${group.name} · Upshift Lane`}</title>
+      <p className="hint no-print">
+        <Link to={`/groups/${group.id}`}>{group.name}</Link>
+      </p>
+      <h1 className="no-print">Letter to {group.name}</h1>
+      {letter === null ? (
+        <p className="sheet my-3">
+          Nothing is divided to them yet, so nothing can be said. <Link to="/division">Divide the devices</Link>.
+        </p>
+      ) : (
+        <>
+          {!promised && (
+            <div className="no-print">
+              <Notice kind="caution">
+                Nothing was promised yet: the letter says what could be promised today. Once they were told, write it
+                down on the group's page.
+              </Notice>
+            </div>
+          )}
+          <div className="no-print my-3 flex flex-wrap gap-2">
+            <a href={`/groups/${group.id}/letter.eml`} className="btn-main">
+              Open as e-mail (.eml)
+            </a>
+            <button
+              type="button"
+              className="btn"
+              onClick={() =>
+                navigator.clipboard.writeText(`${letter.subject}\n\n${letter.body}`).then(
+                  () => setCopied(true),
+                  () => setCopied(false),
+                )
+              }
+            >
+              <Copy size={16} aria-hidden="true" /> {copied ? "Copied" : "Copy"}
+            </button>
+            <button type="button" className="btn" onClick={() => window.print()}>
+              <Printer size={16} aria-hidden="true" /> Print
+            </button>
+          </div>
+          <article className="sheet max-w-3xl">
+            <p className="font-bold">{letter.subject}</p>
+            <p className="mt-3 whitespace-pre-wrap">{letter.body}</p>
+          </article>
+        </>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,59 @@
+import { catalogueOf, deviceName, planOnceClear } from "~/app/server/planning/planning";
+import { promiseLetter } from "~/core/allocate/promise";
+import { CLEARANCE_STATES } from "~/core/clearance/states";
+import type { Store } from "~/store/database";
+import { acceptedWay } from "~/store/devices";
+import type { GroupRow } from "~/store/evenings";
+import { readPolicy } from "~/store/policy";
+import { devicesFor, type KeptPromise, offersFor } from "./promises";
+
+/** A mail address in what was written down as the group's contact. */
+const ADDRESS = /[^\s<>,;]+@[^\s<>,;]+\.[^\s<>,;]+/;
+
+/**
+ * The letter to a group: by the promise that stands, else by what could be promised today.
+ *
+ * @param dateText days as people read them
+ * @returns null where there is nothing that could be said
+ */
+export function letterTo(
+  store: Store,
+  group: GroupRow,
+  promise: KeptPromise | null,
+  sender: string,
+  dateText: (day: string) => string,
+) {
+  const { offers, holdsUp } = offersFor(store, group);
+  // What is likelier than not, and the most of it: nobody is helped by a promise of all that is hardly ever kept.
+  const offer = promise ?? offers.findLast(({ chance }) => chance >= 0.5) ?? offers[0];
+  if (!offer) return null;
+  const devices = devicesFor(store, group.id);
+  const need = catalogueOf(store).needs.find(({ id }) => id === group.need);
+  const kinds = new Map<string, number>();
+  for (const { row, device } of devices) {
+    const ways = need ? planOnceClear(store, device, need).ways : [];
+    const way = acceptedWay(device.standing) ?? ways.find(({ id }) => id === row.way);
+    const name = `${deviceName(device)}${way?.release ? `, Android ${way.release}` : ""}`;
+    kinds.set(name, (kinds.get(name) ?? 0) + 1);
+  }
+  const { policy } = readPolicy(store);
+  const letter = promiseLetter({
+    group: group.name,
+    organisation: policy.organisation,
+    sender,
+    wanted: group.wanted,
+    count: offer.count,
+    chance: offer.chance,
+    day: dateText(group.by),
+    sure: offer.sure ? dateText(offer.sure) : null,
+    kinds: [...kinds].map(([name, count]) => ({ name, count })).sort((a, b) => b.count - a.count),
+    uncleared: devices.filter(({ device }) => !CLEARANCE_STATES[device.standing.clearance].opensGate).length,
+    holdsUp,
+  });
+  return {
+    ...letter,
+    to: ADDRESS.exec(group.contact)?.[0] ?? "",
+    from: policy.letterFrom,
+    organisation: policy.organisation,
+  };
+}

@@ -1,0 +1,129 @@
+import { addDays, differenceInCalendarDays, parseISO } from "date-fns";
+import { dayOf } from "~/app/server/http/clock";
+import { placedDevices } from "~/app/server/planning/lane";
+import { standingTimetable } from "~/app/server/timetable/timetable";
+import { atLeast } from "~/core/allocate/confidence";
+import { outcomeOfPromise, type PromiseOutcome } from "~/core/allocate/promise";
+import { brierScore, type ReliabilityBin, reliability } from "~/core/experience/promises";
+import { CAUSE_WORDS } from "~/core/schedule/odds";
+import type { Hand, Store } from "~/store/database";
+import { handedOverTo, standingDivision } from "~/store/divisions";
+import { findGroup, type GroupRow } from "~/store/evenings";
+import { addPromise, allPromises, type PromiseRow, takePromiseBack } from "~/store/promises";
+
+/** What can be promised to a group today. */
+export interface Offer {
+  readonly count: number;
+  readonly chance: number;
+  /** Day by which it is sure nine times in ten; null: none that is known, or the evenings were not played through. */
+  readonly sure: string | null;
+}
+
+/** Devices that stand divided to a group and are not handed over yet. */
+export function devicesFor(store: Store, group: number) {
+  const rows = standingDivision(store)?.devices.filter(({ grp }) => grp === group) ?? [];
+  const byId = new Map(placedDevices(store, null).map((device) => [device.standing.id, device]));
+  return rows.flatMap((row) => {
+    const device = byId.get(row.device);
+    return device ? [{ row, device }] : [];
+  });
+}
+
+const givenTo = (store: Store, group: number) => handedOverTo(store).filter(({ grp }) => grp === group);
+
+/** What can be promised, by the timetable's odds where there are any, else by the division's; what holds it up most. */
+export function offersFor(
+  store: Store,
+  group: GroupRow,
+): { readonly offers: Offer[]; readonly holdsUp: string | null } {
+  const timetable = standingTimetable(store);
+  const odds = timetable?.planned ? timetable.odds.find(({ group: id }) => id === String(group.id)) : undefined;
+  if (odds && timetable?.planned) {
+    const from = parseISO(timetable.planned.day);
+    const worst = odds.costs[0];
+    return {
+      offers: odds.odds.map(({ count, chance, sure }) => ({
+        count,
+        chance,
+        sure: sure === null ? null : dayOf(addDays(from, sure)),
+      })),
+      holdsUp: worst && worst.devices >= 0.05 ? CAUSE_WORDS[worst.cause] : null,
+    };
+  }
+  const chances = devicesFor(store, group.id).map(({ row }) => row.chance);
+  const has = givenTo(store, group.id).length;
+  if (chances.length === 0) return { offers: [], holdsUp: null };
+  const counts = Array.from({ length: group.wanted - group.least + 1 }, (_, k) => group.least + k);
+  return {
+    offers: counts.map((count) => ({ count, chance: atLeast(chances, Math.max(0, count - has)), sure: null })),
+    holdsUp: null,
+  };
+}
+
+/**
+ * Gives a promise: what stands beside it today is kept with it, and the devices on which it rests stay with the group.
+ *
+ * @returns what is wrong in words, or null
+ */
+export function givePromise(store: Store, groupId: number, count: number, hand: Hand): string | null {
+  const group = findGroup(store, groupId);
+  if (!group || group.closed) return "This group waits no more";
+  if (differenceInCalendarDays(parseISO(group.by), new Date(hand.at)) < 0)
+    return "Its day is over: agree on another one with them, and write it down below";
+  const offer = offersFor(store, group).offers.find((each) => each.count === count);
+  if (!offer) return "Nothing is divided to them on which a promise could rest. Divide the devices first";
+  const standing = promisesTo(store, groupId, new Date(hand.at)).find(({ outcome }) => outcome === "open");
+  if (standing) return "A promise to them stands already: take it back first, and tell them";
+  const rests = devicesFor(store, groupId).map(({ row }) => row.device);
+  addPromise(store, { grp: groupId, count, day: group.by, chance: offer.chance, sure: offer.sure, ...hand }, rests);
+  return null;
+}
+
+/** Takes a promise back. @returns what is wrong in words, or null */
+export function withdrawPromise(store: Store, group: number, id: number, reason: string, hand: Hand): string | null {
+  if (reason.trim().length < 3) return "Write what the group was told";
+  const promise = allPromises(store).find((each) => each.id === id && each.grp === group);
+  if (!promise) return "There is no such promise";
+  return takePromiseBack(store, id, reason.trim().slice(0, 400), hand) ? null : "It was taken back already";
+}
+
+export type KeptPromise = PromiseRow & {
+  readonly outcome: PromiseOutcome | "back";
+  /** Devices that came by its day. */
+  readonly came: number;
+};
+
+/** Promises to one group, or to all, with what came of them. */
+export function promisesTo(store: Store, group: number | null, at: Date): KeptPromise[] {
+  const given = handedOverTo(store).map(({ grp, at: time }) => ({ grp, day: dayOf(parseISO(time)) }));
+  return allPromises(store)
+    .filter(({ grp }) => group === null || grp === group)
+    .map((promise) => {
+      const days = given.filter(({ grp }) => grp === promise.grp).map(({ day }) => day);
+      return {
+        ...promise,
+        came: days.filter((day) => day <= promise.day).length,
+        outcome: promise.back !== null ? "back" : outcomeOfPromise(promise, days, dayOf(at)),
+      };
+    });
+}
+
+/** How well promises held. One that was taken back before its day was not kept: who was told so did not get it. */
+export function calibration(
+  store: Store,
+  at: Date,
+): {
+  readonly of: number;
+  readonly kept: number;
+  readonly brier: number | null;
+  readonly bins: readonly ReliabilityBin[];
+} {
+  const over = promisesTo(store, null, at).filter(({ outcome }) => outcome !== "open");
+  const promised = over.map(({ chance, outcome }) => ({ chance, kept: outcome === "kept" }));
+  return {
+    of: promised.length,
+    kept: promised.filter(({ kept }) => kept).length,
+    brier: brierScore(promised),
+    bins: reliability(promised, 5),
+  };
+}

@@ -1,0 +1,82 @@
+import { parseISO } from "date-fns";
+import { placedDevices } from "~/app/server/planning/lane";
+import type { PlannedPiece } from "~/core/schedule/planned";
+import { type Progress, tonightOf } from "~/core/schedule/tonight";
+import type { Store } from "~/store/database";
+import { stepsOf } from "~/store/runs";
+import { clockOf, minuteOf } from "./times";
+import { followTimetable } from "./timetable";
+
+/** A piece of work as somebody with full hands reads it. */
+export interface TonightPiece {
+  readonly device: string;
+  readonly title: string;
+  readonly bench: string | null;
+  readonly begins: string;
+  readonly ends: string;
+  /** It runs by itself, but somebody has to stay near. */
+  readonly stays: boolean;
+  readonly accepted: boolean;
+  /** Where it is done. */
+  readonly to: string;
+}
+
+/** How many of what comes later are named. */
+const LATER = 5;
+
+/** What is next for somebody's hands, by the bench's real clocks; null where there is no timetable. */
+export function tonightFor(store: Store, asked: string | null, own: string, at: Date) {
+  const standing = followTimetable(store, at);
+  const planned = standing?.planned;
+  if (!standing || !planned) return null;
+  const people = [...new Set(planned.pieces.flatMap(({ volunteer }) => (volunteer ? [volunteer] : [])))].sort();
+  const who = asked && people.includes(asked) ? asked : people.includes(own) ? own : (people[0] ?? "");
+  const devices = new Map(placedDevices(store, null).map((device) => [device.standing.tag, device]));
+  const progressOf = (tag: string): Progress => {
+    const device = devices.get(tag);
+    if (!device || device.station === "records" || device.station === "aside")
+      return { done: 0, at: null, over: true, finished: true };
+    const { done, station, standing: row } = device;
+    const last =
+      done > 0 && row.run ? stepsOf(store, row.run).findLast(({ outcome }) => outcome === "done") : undefined;
+    return {
+      done,
+      at: last ? minuteOf(planned.day, parseISO(last.at)) : null,
+      over: false,
+      finished: station === "checkout",
+    };
+  };
+  const now = minuteOf(planned.day, at);
+  const tonight = tonightOf(planned.pieces, progressOf, who, now);
+  const shown = (piece: PlannedPiece): TonightPiece => {
+    const station = devices.get(piece.device)?.station;
+    const accepted = station === "bench" || station === "checkout";
+    const place = piece.steps === null ? "checkout" : "bench";
+    return {
+      device: piece.device,
+      title: piece.title,
+      bench: piece.bench,
+      begins: clockOf(planned.day, piece.from),
+      ends: clockOf(planned.day, piece.to),
+      stays: piece.kind === "watched",
+      accepted,
+      to: `/${place}/${piece.device}?${new URLSearchParams({ tonight: who })}`,
+    };
+  };
+  return {
+    people,
+    who,
+    running: standing.state === "running",
+    next: tonight.next && shown(tonight.next),
+    late: tonight.late,
+    later: tonight.later.slice(0, LATER).map(shown),
+    waits: tonight.waits.length,
+    runs: tonight.running.map(({ piece, until }) => ({
+      ...shown(piece),
+      until: clockOf(planned.day, Math.ceil(until)),
+      left: Math.max(0, Math.ceil(until - now)),
+    })),
+  };
+}
+
+export type Tonight = NonNullable<ReturnType<typeof tonightFor>>;
