@@ -63,7 +63,7 @@ export type Question = {
   /** By what part an aim may fall short of its best where that helps the next one; 0: by nothing. */
   readonly leeway: number;
   /** Minutes of hands that the bench has until a day, all days together; nothing said: as much as is needed. */
-  readonly bench: readonly { readonly day: string; readonly minutes: number }[];
+  readonly bench: readonly { readonly day: string; readonly minutes: number; readonly evenings?: number }[];
 };
 
 /** Which device goes where. */

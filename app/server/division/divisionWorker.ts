@@ -9,7 +9,7 @@ import { type WhatIf, whatIfs } from "~/core/allocate/whatIf";
 export interface DivisionWork {
   readonly question: Question;
   readonly milliseconds: number;
-  /** Per what-if. */
+  /** Per what-if; 0: none is looked at. */
   readonly millisecondsEach: number;
 }
 export type DivisionWord =
@@ -28,5 +28,8 @@ const division = divide(question, {
   onBetter: (better) => say({ is: "better", division: better }),
 });
 say({ is: "better", division });
-const whatIf = whatIfs(question, division, (asked) => divide(asked, { highs, milliseconds: millisecondsEach, now }));
+const whatIf =
+  millisecondsEach === 0
+    ? []
+    : whatIfs(question, division, (asked) => divide(asked, { highs, milliseconds: millisecondsEach, now }));
 say({ is: "done", division, whatIf });

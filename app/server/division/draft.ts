@@ -3,6 +3,7 @@ import type { Division } from "~/core/allocate/divide";
 import type { WhatIf } from "~/core/allocate/whatIf";
 import type { Hand, Store } from "~/store/database";
 import { divisionDrafts } from "~/store/drafts";
+import type { Alternative } from "./alternative";
 import type { DivisionWord, DivisionWork } from "./divisionWorker";
 import { type Asked, divisionQuestion } from "./question";
 
@@ -15,6 +16,10 @@ export interface Draft {
   readonly asked: Asked;
   readonly division: Division | null;
   readonly whatIf: readonly WhatIf[];
+  /** What is being supposed at the moment; null where nothing is. */
+  readonly supposing?: string | null;
+  /** What other situations would come to, the newest first. */
+  readonly alternatives?: readonly Alternative[];
   /** What the last move by hand cost or gained, in words; null where nobody moved anything. */
   readonly moved: string | null;
   /** The state of the lane it rests on. */

@@ -4,7 +4,7 @@ import { askings, oneAnswerEach } from "~/app/server/clearance/letters";
 import { dayOf } from "~/app/server/http/clock";
 import { type Placed, placedDevices } from "~/app/server/planning/lane";
 import { catalogueOf, planOnceClear } from "~/app/server/planning/planning";
-import { AIMS, type Candidate, type Option, type Pin, type Question } from "~/core/allocate/question";
+import type { Candidate, Option, Pin, Question } from "~/core/allocate/question";
 import { secondTry } from "~/core/allocate/secondTry";
 import { usefulYears } from "~/core/allocate/usefulYears";
 import type { Need } from "~/core/catalogue/need";
@@ -16,14 +16,10 @@ import { handsMinutes } from "~/core/schedule/volunteer";
 import type { Way } from "~/core/upgrade/way";
 import type { Store } from "~/store/database";
 import { acceptedWay } from "~/store/devices";
+import { readAims } from "~/store/divisionAims";
 import { handedOverTo, standingPins } from "~/store/divisions";
 import { type GroupRow, openGroups, openVolunteers, readOpening } from "~/store/evenings";
 import { frozenDevices } from "~/store/promises";
-
-/** Chance with which a least number has to be met to count as met. */
-const CONFIDENCE = 0.8;
-/** What an aim may lose of its best where that helps the next one. */
-const LEEWAY = 0.005;
 
 /** What is asked, with what could not be asked for and why. */
 export type Asked = {
@@ -40,10 +36,12 @@ export type Asked = {
 /**
  * Everything a division is made of, from what stands in the lane: every device that may still go to somebody, by every way
  * that is open to it for every need that a group waits with.
+ *
+ * @param without an app that is not asked for, only to see what that would gain
  */
-export function divisionQuestion(store: Store, at: Date): Asked {
+export function divisionQuestion(store: Store, at: Date, without: Without | null = null): Asked {
   const groups = stillWaiting(store);
-  const needs = new Map(catalogueOf(store).needs.map((need) => [need.id, need]));
+  const needs = new Map(catalogueOf(store).needs.map((need) => [need.id, without ? lighter(need, without) : need]));
   const clear = clearanceChance(store, at);
   const unread: string[] = [];
   const uncleared: string[] = [];
@@ -59,7 +57,7 @@ export function divisionQuestion(store: Store, at: Date): Asked {
       const need = needs.get(group.need);
       const days = differenceInCalendarDays(parseISO(group.by), at);
       if (!need || days < 0) return [];
-      const ways = waysFor(store, device, need);
+      const ways = waysFor(store, device, group.need, need);
       questions ||= ways.some((way) => way.questions.length > 0);
       return ways.flatMap((way) => {
         if (way.questions.length > 0 || way.waitingDays > days || !way.fit.works) return [];
@@ -89,9 +87,7 @@ export function divisionQuestion(store: Store, at: Date): Asked {
       candidates,
       pins,
       bench,
-      aims: AIMS,
-      confidence: CONFIDENCE,
-      leeway: LEEWAY,
+      ...readAims(store).aims,
       groups: groups.map(({ id, wanted, least, by, weight, spares, alike }) => ({
         id: String(id),
         wanted,
@@ -120,14 +116,26 @@ function stillWaiting(store: Store): GroupRow[] {
   });
 }
 
+/** An app that a need would do without, to see what that would gain. */
+export interface Without {
+  readonly need: string;
+  readonly app: string;
+}
+
+/** Another need to the planner, which keeps its plans by it. */
+const lighter = (need: Need, without: Without): Need =>
+  need.id === without.need && need.apps.length > 1
+    ? { ...need, id: `${need.id} without ${without.app}`, apps: need.apps.filter(({ name }) => name !== without.app) }
+    : need;
+
 /** What hardly ever comes is not counted on. */
 const LEAST_CHANCE = 0.05;
 
 /** Ways that are open: the accepted one where one stands, else every non-dominated one. */
-function waysFor(store: Store, device: Placed, need: Need): readonly Way[] {
+function waysFor(store: Store, device: Placed, needId: string, need: Need): readonly Way[] {
   const accepted = acceptedWay(device.standing);
   // A decision stands until somebody takes it back: the device is made for the need it was accepted for.
-  if (accepted) return device.standing.need === need.id ? [accepted] : [];
+  if (accepted) return device.standing.need === needId ? [accepted] : [];
   return planOnceClear(store, device, need).ways;
 }
 
@@ -192,9 +200,10 @@ function benchMinutes(store: Store, groups: readonly { readonly by: string }[], 
     };
   const from = dayOf(at);
   const days = [...new Set(groups.map(({ by }) => by))].filter((by) => by >= from).sort();
-  const bench = days.map((day) => ({
-    day,
-    minutes: eveningsBetween(opening, from, day).reduce((sum, evening) => sum + handsMinutes(volunteers, evening), 0),
-  }));
+  const bench = days.map((day) => {
+    const evenings = eveningsBetween(opening, from, day);
+    const minutes = evenings.reduce((sum, evening) => sum + handsMinutes(volunteers, evening), 0);
+    return { day, minutes, evenings: evenings.length };
+  });
   return { bench, problems: [] as string[] };
 }

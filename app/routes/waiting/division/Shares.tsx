@@ -140,6 +140,7 @@ function Chip({
   chance,
   cleared = true,
   pinned = false,
+  promised = false,
   pilot = false,
 }: {
   device: string;
@@ -147,10 +148,14 @@ function Chip({
   chance?: number;
   cleared?: boolean;
   pinned?: boolean;
+  /** A promise rests on it. */
+  promised?: boolean;
   pilot?: boolean;
 }) {
   const { attributes, listeners, setNodeRef, transform } = useDraggable({ id: device, data: { from } });
-  const marks = [pilot && "pilot", pinned && "pinned", !cleared && "not cleared"].filter(Boolean).join(", ");
+  const marks = [pilot && "pilot", promised ? "promised" : pinned && "pinned", !cleared && "not cleared"]
+    .filter(Boolean)
+    .join(", ");
   return (
     <button
       type="button"

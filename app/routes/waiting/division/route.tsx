@@ -1,21 +1,32 @@
 import { data, Link } from "react-router";
 import { acceptDivision, moveDevice, takeDivisionBack } from "~/app/server/division/act";
+import { type Supposed, startAlternative } from "~/app/server/division/alternative";
 import { standingDraft, startDivision } from "~/app/server/division/draft";
 import { db, handOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
+import { catalogueOf } from "~/app/server/planning/planning";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { useWatch } from "~/app/ui/useWatch";
 import { countText, dateText, timeText } from "~/app/ui/words";
+import { aimsByPlace, DivisionAims } from "~/core/allocate/aims";
+import { AIMS } from "~/core/allocate/question";
+import type { Hand } from "~/store/database";
+import { readAims, saveAims } from "~/store/divisionAims";
 import { standingDivision } from "~/store/divisions";
 import { divisionDrafts } from "~/store/drafts";
-import { listGroups } from "~/store/evenings";
+import { listGroups, openGroups } from "~/store/evenings";
 import type { Route } from "./+types/route";
 import { Aims } from "./Aims";
+import { AimsForm } from "./AimsForm";
 import { Shares } from "./Shares";
 import { shownDraft } from "./shown";
+import { WhatIfs } from "./WhatIfs";
 import { WhatItTakes } from "./WhatItTakes";
+
+/** Evenings or devices more than that nobody supposes in earnest. */
+const MOST_SUPPOSED = 50;
 
 export function loader() {
   const draft = standingDraft(db());
@@ -24,6 +35,13 @@ export function loader() {
     groups: listGroups(db()).filter(({ closed }) => !closed).length,
     standing: standing && { id: standing.id, at: standing.at, by: standing.by, devices: standing.devices.length },
     draft: draft && shownDraft(db(), draft),
+    aims: readAims(db()),
+    apps: openGroups(db()).flatMap(({ need }) => {
+      const found = catalogueOf(db()).needs.find(({ id }) => id === need);
+      return found && found.apps.length > 1
+        ? found.apps.map(({ name }) => ({ value: `${need}|${name}`, text: `${found.name}: ${name}` }))
+        : [];
+    }),
   };
 }
 
@@ -49,13 +67,61 @@ function act(form: FormData, request: Request): string | null {
       const to = String(form.get("to") ?? "");
       return moveDevice(db(), String(form.get("device") ?? ""), to === "reserve" ? null : to, hand);
     }
+    case "aims":
+      return setAims(form, hand);
+    case "what-if": {
+      const supposed = readSupposed(form);
+      return typeof supposed === "string" ? supposed : startAlternative(db(), supposed, hand);
+    }
     default:
       return "There is nothing to do by that name. Reload the page";
   }
 }
 
+/** What a form supposes; or what is wrong, in words. */
+function readSupposed(form: FormData): Supposed | string {
+  const field = (name: string) => String(form.get(name) ?? "").trim();
+  const count = Number(field("count"));
+  const counts = Number.isInteger(count) && count >= 1 && count <= MOST_SUPPOSED;
+  switch (field("suppose")) {
+    case "elsewhere":
+      return { is: "elsewhere", device: field("device") };
+    case "evenings":
+      return counts ? { is: "evenings", count } : `Write how many evenings more: 1 to ${MOST_SUPPOSED}`;
+    case "devices":
+      return counts
+        ? { is: "devices", count, like: field("device") }
+        : `Write how many devices more: 1 to ${MOST_SUPPOSED}`;
+    case "without": {
+      const [need, app] = field("app").split("|");
+      return app ? { is: "without", need, app } : "Choose the app that nobody would ask for";
+    }
+    default:
+      return "Choose what you want to suppose";
+  }
+}
+
+/** @returns what is wrong in words, or null */
+function setAims(form: FormData, hand: Hand): string | null {
+  const { version } = readAims(db());
+  if (Number(form.get("version")) !== version)
+    return "Somebody else changed what counts first. Look at what stands now";
+  const places = Object.fromEntries(AIMS.map((aim) => [aim, String(form.get(`place.${aim}`) ?? "")]));
+  const read = DivisionAims.safeParse({
+    aims: aimsByPlace(places),
+    confidence: form.get("confidence"),
+    leeway: form.get("leeway"),
+  });
+  if (!read.success) {
+    const [{ path, message }] = read.error.issues;
+    return `${{ aims: "What counts", confidence: "How sure", leeway: "What may give way" }[String(path[0])] ?? "The form"}: ${message}`;
+  }
+  saveAims(db(), read.data, hand);
+  return null;
+}
+
 export default function DivisionPage({ loaderData, actionData }: Route.ComponentProps) {
-  const { groups, standing, draft } = loaderData;
+  const { groups, standing, draft, aims, apps } = loaderData;
   const running = draft?.state === "running";
   useWatch(running);
   return (
@@ -102,7 +168,9 @@ export default function DivisionPage({ loaderData, actionData }: Route.Component
         <>
           <p className="my-2" role="status">
             {running
-              ? "It is being worked out; what stands here is the best so far, and may still get better."
+              ? draft.supposing
+                ? `What if ${draft.supposing}? It is being worked out; what stands here stays as it is.`
+                : "It is being worked out; what stands here is the best so far, and may still get better."
               : draft.state === "stopped"
                 ? `Stopped at ${timeText(draft.at)}: this is the best so far, not proven to be the best.`
                 : `Worked out at ${timeText(draft.at)}, by ${draft.by}.`}
@@ -124,8 +192,10 @@ export default function DivisionPage({ loaderData, actionData }: Route.Component
             {draft.proven.length > 0 && <Aims proven={draft.proven} />}
             <WhatItTakes draft={draft} />
           </div>
+          {draft.shares && <WhatIfs draft={draft} apps={apps} />}
         </>
       )}
+      <AimsForm {...aims} />
     </>
   );
 }

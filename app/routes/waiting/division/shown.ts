@@ -6,7 +6,7 @@ import { listGroups } from "~/store/evenings";
 
 /** A draft as the page shows it: groups and models by their names, devices where they stand. */
 export function shownDraft(store: Store, draft: StandingDraft) {
-  const { state, version, at, by, stale, moved, says, asked, division, whatIf } = draft;
+  const { state, version, at, by, stale, moved, says, asked, division, whatIf, supposing, alternatives } = draft;
   const { question } = asked;
   const names = new Map(listGroups(store).map(({ id, name }) => [String(id), name]));
   const titles = new Map(catalogueOf(store).models.map((model) => [model.id, modelTitle(model)]));
@@ -16,6 +16,7 @@ export function shownDraft(store: Store, draft: StandingDraft) {
   const pinned = new Map(
     question.pins.filter(({ kind }) => kind === "there").map(({ device, group }) => [device, group]),
   );
+  const promised = new Set(asked.promised ?? []);
   const placed = division?.placed ?? [];
   const models = [...new Set(placed.map(({ option }) => option.model))].sort((a, b) =>
     (titles.get(a) ?? a).localeCompare(titles.get(b) ?? b),
@@ -62,6 +63,7 @@ export function shownDraft(store: Store, draft: StandingDraft) {
               chance: option.chance,
               cleared: !uncleared.has(device),
               pinned: pinned.get(device) === share.group,
+              promised: promised.has(device),
               pilot: pilots.get(option.build) === device,
             })),
         };
@@ -70,6 +72,12 @@ export function shownDraft(store: Store, draft: StandingDraft) {
     unread: asked.unread,
     uncleared: asked.uncleared.length,
     proven: division?.proven ?? [],
+    supposing: supposing ?? null,
+    alternatives: (alternatives ?? []).map(({ shares, moves, ...rest }) => ({
+      ...rest,
+      shares: shares.map((share) => ({ ...share, name: nameOf(share.group) })),
+      moves: moves.map(({ device, from, to }) => ({ device, from: from && nameOf(from), to: to && nameOf(to) })),
+    })),
     whatIf: whatIf.map(({ code, name, gained, more }) => ({ code, name, more, gained: gained.map(nameOf) })),
   };
 }

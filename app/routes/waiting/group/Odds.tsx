@@ -22,7 +22,7 @@ export function Odds({ shown, wanted, by }: { shown: ShownOdds; wanted: number; 
           ({ count, chance, sure }) =>
             [
               count === wanted ? `All ${count}` : `${count} of ${wanted}`,
-              `${chanceText(chance)} by ${dateText(by)}; nine times in ten ${sure ? `by ${dateText(sure)}` : "on no day that is known"}`,
+              `${chanceText(chance)}; nine times in ten ${sure ? `by ${dateText(sure)}` : "on no day that is known"}`,
             ] as const,
         )}
       />
@@ -65,7 +65,7 @@ export function Odds({ shown, wanted, by }: { shown: ShownOdds; wanted: number; 
           ? `What holds it up most: ${worst.says} (${worst.devices.toFixed(1)} devices on their day).`
           : "Nothing in particular holds it up."}
       </p>
-      {shown.costs.length > 1 && (
+      {worst && worst.devices >= 0.05 && (
         <ul className="hint list-disc pl-5">
           {shown.costs.slice(1).map(({ says, devices }) => (
             <li key={says}>

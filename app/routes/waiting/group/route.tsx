@@ -122,7 +122,7 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
       {actionData && <Notice kind="wrong">{actionData.says}.</Notice>}
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-2">
         <section className="sheet" aria-labelledby="odds">
-          <h2 id="odds">What they will get</h2>
+          <h2 id="odds">What they will get by {dateText(group.by)}</h2>
           {divided === null ? (
             <p className="mt-2">
               Nothing is divided yet. <Link to="/division">Divide the devices</Link> to see which ones can be theirs,
