@@ -49,7 +49,7 @@ test("the cases that the scenario is for are in it", () => {
 });
 
 test("two batches, with one wrong IMEI digit and every known model identified", () => {
-  expect(scenario.devices).toHaveLength(71);
+  expect(scenario.devices).toHaveLength(86);
   expect(new Set(scenario.devices.map((d) => d.imei).filter(Boolean)).size).toBe(
     scenario.devices.filter((d) => d.imei).length,
   );

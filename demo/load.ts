@@ -73,8 +73,8 @@ export function loadDemo(store: Store) {
       takeIn(store, scenario, d, i, person(i));
     });
     scenario.progress.forEach((p, i) => {
-      const at = new Date(Date.parse(first.received + DAY(11)) + i * 20 * 60_000).toISOString();
-      bringOn(store, scenario, p, { by: person(i), at });
+      const at = p.at ?? new Date(Date.parse(first.received + DAY(11)) + i * 20 * 60_000).toISOString();
+      bringOn(store, scenario, p, { by: p.by ?? person(i), at });
     });
   });
 }

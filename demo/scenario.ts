@@ -65,7 +65,16 @@ export const Scenario = z.object({
   /** What happened at Clearance, by tag; a short story by state where nothing is told. */
   cases: z.record(z.string(), z.array(CaseStep)),
   /** Devices that are further on: accepted, so many steps done (-1 for all), checked out. */
-  progress: z.array(z.strictObject({ tag: z.string(), steps: z.number().int(), checkout: z.boolean().default(false) })),
+  progress: z.array(
+    z.strictObject({
+      tag: z.string(),
+      steps: z.number().int(),
+      checkout: z.boolean().default(false),
+      /** Whose hands it was in, and when; a person of the house in the first batch's days where nothing is told. */
+      by: z.string().optional(),
+      at: z.iso.datetime().optional(),
+    }),
+  ),
 });
 export type Scenario = z.infer<typeof Scenario>;
 

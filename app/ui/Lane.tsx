@@ -140,6 +140,9 @@ function DemoClock({ day }: { day: string }) {
           + 7 days
         </button>
       </span>
+      <button type="submit" name="to" value="evening" className="btn mt-1 px-2 py-0.5 text-sm">
+        to the next evening
+      </button>
     </Form>
   );
 }

@@ -64,7 +64,7 @@ export function* solving(problem: Problem, options: Options): Generator<Progress
   };
   if (problem.count === 0 || done()) return told();
   const machines = machinesOf(problem);
-  const shop = machines !== null && problem.aim === "makespan";
+  const shop = machines !== null && problem.aim === "makespan" && problem.count <= MOST_IN_PAIRS;
   const search = shop ? searchShop(problem, machines, timetable, chance) : searchOrders(problem, timetable, chance);
   let proof = shop && prove && problem.count <= MOST_TO_PROVE ? proveShop(problem, machines, bound) : null;
   for (let turns = 0; ; turns++) {
@@ -91,6 +91,9 @@ export function* solving(problem: Problem, options: Options): Generator<Progress
     }
   }
 }
+
+/** The tabu search remembers pairs of tasks: of more than this many it would take some hundred megabytes. */
+const MOST_IN_PAIRS = 4_000;
 
 /** Beyond this many tasks a complete search ends for nobody who waits. */
 const MOST_TO_PROVE = 400;

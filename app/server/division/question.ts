@@ -28,6 +28,8 @@ export type Asked = {
   readonly promised: readonly string[];
   /** Devices that could serve a group once something is read: nothing is taken for granted of them. */
   readonly unread: readonly string[];
+  /** Devices that can serve none of those who wait, whatever is read of them: another need, or parts. */
+  readonly nobody: readonly string[];
   /** Devices whose account lock is not settled yet: their chance counts the waiting. */
   readonly uncleared: readonly string[];
   readonly problems: readonly string[];
@@ -44,6 +46,7 @@ export function divisionQuestion(store: Store, at: Date, without: Without | null
   const needs = new Map(catalogueOf(store).needs.map((need) => [need.id, without ? lighter(need, without) : need]));
   const clear = clearanceChance(store, at);
   const unread: string[] = [];
+  const nobody: string[] = [];
   const uncleared: string[] = [];
   const candidates: Candidate[] = [];
   const byId = new Map<number, string>();
@@ -69,6 +72,7 @@ export function divisionQuestion(store: Store, at: Date, without: Without | null
       candidates.push({ device: standing.tag, options });
       if (!settled) uncleared.push(standing.tag);
     } else if (questions) unread.push(standing.tag);
+    else if (station !== "checkout") nobody.push(standing.tag);
   }
   // A device on which a promise rests stays with those it was promised to; a pin by hand can't take it away.
   const frozen = frozenDevices(store).flatMap(({ device, grp }): Pin[] => {
@@ -100,6 +104,7 @@ export function divisionQuestion(store: Store, at: Date, without: Without | null
     },
     promised: [...promised],
     unread,
+    nobody,
     uncleared,
     problems,
   };

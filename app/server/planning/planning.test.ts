@@ -145,10 +145,10 @@ test("every device of the demo stands at exactly one station", () => {
   expect(counts("2026-10-families")).toEqual({
     intake: 0,
     clearance: 22,
-    match: 19,
-    bench: 0,
-    checkout: 0,
-    records: 2,
+    match: 30,
+    bench: 1,
+    checkout: 1,
+    records: 4,
   });
   expect(placedDevices(store, "2026-10-families").filter((d) => d.station === "aside")).toHaveLength(2);
 });

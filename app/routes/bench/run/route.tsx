@@ -141,7 +141,9 @@ export async function action({ request, params }: Route.ActionArgs) {
   };
   const wrong = actAtBench(db(), params.tag, asked, hand);
   if (wrong) return refuse(wrong);
-  return leadOn(act === "end" ? `/devices/${params.tag}` : here);
+  if (act !== "end") return leadOn(here);
+  const who = new URL(request.url).searchParams.get("tonight");
+  return leadOn(who === null ? `/devices/${params.tag}` : `/tonight?${new URLSearchParams({ who })}`);
 }
 
 export default function BenchRun({ loaderData, actionData }: Route.ComponentProps) {

@@ -1,17 +1,31 @@
-import { addDays } from "date-fns";
-import { CLOCK_SETTING, hasDemoClock, now } from "~/app/server/http/clock";
+import { addDays, parseISO } from "date-fns";
+import { CLOCK_SETTING, dayOf, hasDemoClock, now } from "~/app/server/http/clock";
 import { db, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
+import { eveningsBetween } from "~/core/schedule/hours";
+import { readOpening } from "~/store/evenings";
 import { writeSetting } from "~/store/setting";
 import type { Route } from "./+types/route";
 
-/** Sets the demo's clock forward by whole days. A database that is no demo has no such clock. */
+/** Days looked ahead for an evening. */
+const AHEAD = 60;
+
+/** When the next evening that is held begins; the same hour tomorrow where none is. */
+function nextEvening(): Date {
+  const at = now(db());
+  const evenings = eveningsBetween(readOpening(db()).opening, dayOf(at), dayOf(addDays(at, AHEAD)));
+  const begins = evenings.map(({ day, from }) => parseISO(`${day}T${from}`));
+  return begins.find((each) => each > at) ?? addDays(at, 1);
+}
+
+/** Sets the demo's clock: by whole days, or to the next evening. A database that is no demo has no such clock. */
 export async function action({ request }: Route.ActionArgs) {
   if (!hasDemoClock(db())) throw notFound("Only the demo's clock can be set");
   const form = await readForm(request);
   const days = Math.max(-365, Math.min(365, Math.trunc(Number(form.get("days")) || 0)));
-  writeSetting(db(), CLOCK_SETTING, String(addDays(now(db()), days).getTime() - Date.now()));
+  const to = form.get("to") === "evening" ? nextEvening() : addDays(now(db()), days);
+  writeSetting(db(), CLOCK_SETTING, String(to.getTime() - Date.now()));
   const back = String(form.get("back") ?? "/");
   return leadOn(back.startsWith("/") && !back.startsWith("//") ? back : "/");
 }

@@ -1,8 +1,11 @@
 import { Link } from "react-router";
 import { db, guestAt } from "~/app/server/http/context";
 import { catalogueOf } from "~/app/server/planning/planning";
+import { dateText } from "~/app/ui/words";
+import { mayDo } from "~/core/access/roles";
 import { modelTitle } from "~/core/catalogue/model";
 import { searchDevices } from "~/store/devices";
+import { listGroups } from "~/store/evenings";
 import type { Route } from "./+types/route";
 
 export function loader({ request }: Route.LoaderArgs) {
@@ -11,8 +14,13 @@ export function loader({ request }: Route.LoaderArgs) {
   const { models, images } = catalogueOf(db());
   const personal = guestAt(request)?.seesPersonalData ?? false;
   const has = (...texts: string[]) => low !== "" && texts.some((t) => t.toLowerCase().includes(low));
+  const guest = guestAt(request);
+  const groups = guest && mayDo(guest.role, "GET", "/groups/:id") ? listGroups(db()) : [];
   return {
     q,
+    groups: groups
+      .filter(({ name, note }) => has(name, note))
+      .map(({ id, name, wanted, by }) => ({ id, title: name, note: `${wanted} by ${dateText(by)}` })),
     devices: searchDevices(db(), q).map((d) => ({
       tag: d.tag,
       donor: personal ? d.donor : "",
@@ -26,8 +34,8 @@ export function loader({ request }: Route.LoaderArgs) {
 }
 
 export default function Search({ loaderData }: Route.ComponentProps) {
-  const { q, devices, models, images } = loaderData;
-  const nothing = devices.length + models.length + images.length === 0;
+  const { q, devices, groups, models, images } = loaderData;
+  const nothing = devices.length + groups.length + models.length + images.length === 0;
   return (
     <>
       <title>Search · Upshift Lane</title>
@@ -45,6 +53,7 @@ export default function Search({ loaderData }: Route.ComponentProps) {
           note: [d.serialEnd && `serial …${d.serialEnd}`, d.donor].filter(Boolean).join(", "),
         }))}
       />
+      <Found name="Groups" rows={groups.map((g) => ({ to: `/groups/${g.id}`, title: g.title, note: g.note }))} />
       <Found name="Models" rows={models.map((m) => ({ to: `/models/${m.id}`, title: m.title, note: m.numbers }))} />
       <Found name="Images" rows={images.map((i) => ({ to: `/images/${i.id}`, title: i.title, note: i.id }))} />
     </>

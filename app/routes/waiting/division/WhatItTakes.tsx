@@ -4,7 +4,7 @@ import type { ShownDraft } from "./shown";
 
 /** What would change it, the builds it needs, and the devices that are left out, with why. */
 export function WhatItTakes({ draft }: { draft: ShownDraft }) {
-  const { whatIf, builds, unread, uncleared, reserve } = draft;
+  const { whatIf, builds, unread, nobody, uncleared, reserve } = draft;
   return (
     <section className="sheet" aria-labelledby="takes">
       <h2 id="takes">What it would take</h2>
@@ -26,14 +26,14 @@ export function WhatItTakes({ draft }: { draft: ShownDraft }) {
       </p>
       {unread.length > 0 && (
         <p className="mt-2">
-          Nothing is counted on that nobody has read:{" "}
-          {unread.map((tag, k) => (
-            <span key={tag}>
-              {k > 0 && ", "}
-              <Link to={`/devices/${tag}/ways`}>{tag}</Link>
-            </span>
-          ))}{" "}
-          could serve somebody once an open question is answered.
+          Nothing is counted on that nobody has read: <Tags tags={unread} /> could serve somebody once an open question
+          is answered.
+        </p>
+      )}
+      {nobody.length > 0 && (
+        <p className="mt-2">
+          Whatever is read of them, {countText(nobody.length, "device")} can serve none of those who wait:{" "}
+          <Tags tags={nobody} />. They are for another need, or for parts.
         </p>
       )}
       {builds.length > 0 && (
@@ -51,4 +51,13 @@ export function WhatItTakes({ draft }: { draft: ShownDraft }) {
       )}
     </section>
   );
+}
+
+function Tags({ tags }: { tags: readonly string[] }) {
+  return tags.map((tag, k) => (
+    <span key={tag}>
+      {k > 0 && ", "}
+      <Link to={`/devices/${tag}/ways`}>{tag}</Link>
+    </span>
+  ));
 }

@@ -70,6 +70,7 @@ export function shownDraft(store: Store, draft: StandingDraft) {
       }) ?? null,
     reserve,
     unread: asked.unread,
+    nobody: asked.nobody ?? [],
     uncleared: asked.uncleared.length,
     proven: division?.proven ?? [],
     supposing: supposing ?? null,
