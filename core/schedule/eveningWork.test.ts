@@ -3,7 +3,7 @@ import { CHECKOUT_MINUTES, eveningProblem, type Job, type Work } from "./evening
 import type { Evening } from "./hours";
 import { chargePiece, kindOf, type Piece, piecesOf } from "./pieces";
 import { plannedOf } from "./planned";
-import { solve } from "./solve";
+import { solve, solving } from "./solve";
 import type { Volunteer } from "./volunteer";
 
 const step = (code: string, usualSeconds: number, deed: unknown = { kind: "hands", code }): Step =>
@@ -268,6 +268,20 @@ describe("what stands already", () => {
     expect(pinsLate).toBe(0);
     const twice = [...pins, { ...pins[0], device: "b" }];
     expect(planned({ jobs, pins: twice }).pinsLate).toBe(1);
+  });
+
+  test("a pin holds to the minute, also where everything before it has to be pulled forward", () => {
+    const own = [piece("hands", 10), piece("alone", 20, { from: 1, to: 2 }), piece("hands", 5, { from: 2, to: 3 })];
+    const jobs = ["a", "b", "c", "d"].map((device) => job(device, { pieces: own, build: "x", due: "2026-12-01" }));
+    const had = planned({ jobs }).pieces;
+    const last = [...had].sort((one, other) => other.from - one.from)[0].device;
+    const pins = [{ device: last, ends: 1, volunteer: "Odile", bench: "Window", from: AT_18 + 58 }];
+    const asked = work({ jobs, had, pins });
+    const { problem, order, ...rest } = eveningProblem(asked);
+    // At once, before anything is searched: people wait for it.
+    const steps = solving(problem, { now: () => 0, order: order ?? undefined });
+    const { pieces } = plannedOf(asked, { problem, order, ...rest }, steps.next().value);
+    expect(pieces.find(({ device, steps: of }) => device === last && of?.[1] === 1)?.from).toBe(AT_18 + 58);
   });
 
   test("hands are loaded evenly where nothing else decides", () => {

@@ -225,9 +225,25 @@ export function eveningProblem({
     tasks,
     who,
     left,
-    // What is new comes behind what people have.
-    order: had.length > 0 ? told.starts.map((start) => (Number.isNaN(start) ? 1e9 : start)) : null,
+    order: had.length > 0 ? orderOf(told.starts, drafts) : null,
   };
+}
+
+/** Further than any minute: what is new comes so far behind what people have, what a pin waits for so far before it. */
+const FAR = 1e9;
+
+/** The order that people have; a pin is placed first, with all that it waits for: only so is its time still free. */
+function orderOf(starts: Float64Array, drafts: Draft["tasks"]): Float64Array {
+  const order = starts.map((start, task) => (Number.isNaN(start) ? FAR + task : start));
+  const first = (task: number) => {
+    if (order[task] < 0) return;
+    order[task] -= 2 * FAR;
+    for (const earlier of drafts[task].before) first(earlier);
+  };
+  drafts.forEach(({ fixed }, task) => {
+    if (fixed !== undefined) first(task);
+  });
+  return order;
 }
 
 /** The mode in which a piece is under way; null where whoever has it is no volunteer of the house any more. */
