@@ -1,6 +1,7 @@
 import {
   DndContext,
   type DragEndEvent,
+  type DragStartEvent,
   KeyboardSensor,
   PointerSensor,
   useDraggable,
@@ -8,7 +9,7 @@ import {
   useSensor,
   useSensors,
 } from "@dnd-kit/core";
-import { useId } from "react";
+import { useId, useRef } from "react";
 import { useSubmit } from "react-router";
 import { rowUnder } from "~/app/ui/carryRows";
 import { clockAt } from "~/core/schedule/clock";
@@ -23,6 +24,8 @@ const ROOM_FOR_A_TAG = 3.6;
 
 const clockOfMinute = (minute: number) => clockAt(minute % (24 * 60));
 
+type Carried = ShownPiece & { readonly minutes: number };
+
 /** An evening drawn by volunteer and by bench, with a line where it is now; work by hand can be carried elsewhere. */
 export function EveningDrawing({ evening, now, zoom }: { evening: ShownEvening; now: number; zoom: number }) {
   const { day, from, to, rows } = evening;
@@ -33,8 +36,14 @@ export function EveningDrawing({ evening, now, zoom }: { evening: ShownEvening; 
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
     useSensor(KeyboardSensor, { coordinateGetter: byFiveMinutes }),
   );
+  /** As it lay when it was taken up: the timetable may follow something else meanwhile. */
+  const held = useRef<Carried | null>(null);
+  const take = ({ active }: DragStartEvent) => {
+    held.current = active.data.current as Carried;
+  };
   const drop = ({ active, over, delta }: DragEndEvent) => {
-    const piece = active.data.current as (ShownPiece & { minutes: number }) | undefined;
+    const piece = held.current;
+    held.current = null;
     const width = active.rect.current.initial?.width;
     if (!piece || !over || !width) return;
     const volunteer = String(over.id);
@@ -48,7 +57,7 @@ export function EveningDrawing({ evening, now, zoom }: { evening: ShownEvening; 
   const at = (minute: number) => `${(100 * (minute - from)) / span}%`;
   const marks = Array.from({ length: Math.floor(span / 30) + 1 }, (_, k) => from + 30 * k);
   return (
-    <DndContext id={id} sensors={sensors} collisionDetection={rowUnder} onDragEnd={drop}>
+    <DndContext id={id} sensors={sensors} collisionDetection={rowUnder} onDragStart={take} onDragEnd={drop}>
       <div className="mt-2 overflow-x-auto">
         <div style={{ minWidth: `${44 * zoom}rem` }}>
           <div className="relative ml-40 h-5 text-xs text-soft tabular-nums" aria-hidden="true">

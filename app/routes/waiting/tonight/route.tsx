@@ -63,7 +63,12 @@ export default function TonightPage({ loaderData, actionData }: Route.ComponentP
   return (
     <>
       <title>Tonight · Upshift Lane</title>
-      <h1>Tonight</h1>
+      <h1>
+        Tonight {/* In the heading's own line: nothing may move under a thumb that is on its way. */}
+        <span className="hint font-normal" role="status">
+          {tonight?.running && "the timetable follows what was written"}
+        </span>
+      </h1>
       {actionData && <Notice kind="wrong">{actionData.says}.</Notice>}
       {tonight === null ? (
         <p className="sheet mt-3 max-w-3xl">
@@ -89,11 +94,6 @@ export default function TonightPage({ loaderData, actionData }: Route.ComponentP
               is due
             </label>
           </Form>
-          {tonight.running && (
-            <p className="hint my-2" role="status">
-              Something was written: the timetable follows.
-            </p>
-          )}
           <section className="sheet" aria-labelledby="next">
             <h2 id="next">Next</h2>
             {tonight.next ? (
