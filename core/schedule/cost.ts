@@ -18,7 +18,7 @@ const PER_CHANGE = 4;
 /** A piece that moves by no more than this is where it was. */
 const ABOUT_THEN = 30;
 /** Minutes that the whole may end later for each minute that the busiest hands are busier than the mean. */
-const PER_UNEVEN = 0.2;
+const PER_UNEVEN = 0.01;
 
 /** Last end and weighted lateness of a timetable. */
 export function costOf(problem: Problem, timetable: Timetable): Cost {
