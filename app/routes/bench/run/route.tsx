@@ -6,11 +6,12 @@ import { readCopies } from "~/app/server/bench/readCopies";
 import { runbookOf } from "~/app/server/bench/runbooks";
 import { takeReport } from "~/app/server/bench/takeReport";
 import { aheadOf, now } from "~/app/server/http/clock";
-import { db, handOf, notFound, personOf } from "~/app/server/http/context";
+import { db, notFound, personOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { housePolicy } from "~/app/server/planning/housePolicy";
 import { smallChart } from "~/app/server/planning/smallChart";
+import { handTonight, tonightOf } from "~/app/server/timetable/handTonight";
 import { tonightFor } from "~/app/server/timetable/tonight";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
@@ -51,7 +52,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
   const clearance = CLEARANCE_STATES[standing.clearance];
   const words = run && position?.wrong ? lastWords(db(), run.run, position.place) : "";
   const asked = new URL(request.url).searchParams;
-  const tonight = asked.get("tonight");
+  const tonight = tonightOf(request);
   return {
     dark: asked.has("dark"),
     tonight: tonight === null ? null : tonightFor(db(), tonight, personOf(request), now(db())),
@@ -75,7 +76,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
       run && position
         ? otherHand(
             inHand(written, { done: position.place, steps: run.steps }, now(db()).toISOString()),
-            personOf(request),
+            handTonight(request).by,
           )
         : null,
     begun: run !== null,
@@ -124,7 +125,7 @@ export async function action({ request, params }: Route.ActionArgs) {
   }
   const copies = readCopies(form);
   if (typeof copies === "string") return refuse(copies, 400);
-  const hand = handOf(request);
+  const hand = handTonight(request);
   if (act === "back-to") {
     const wrong = goBackTo(db(), params.tag, Number(form.get("place")), Number(form.get("to")), hand);
     return wrong ? refuse(wrong) : leadOn(here);
@@ -142,7 +143,7 @@ export async function action({ request, params }: Route.ActionArgs) {
   const wrong = actAtBench(db(), params.tag, asked, hand);
   if (wrong) return refuse(wrong);
   if (act !== "end") return leadOn(here);
-  const who = new URL(request.url).searchParams.get("tonight");
+  const who = tonightOf(request);
   return leadOn(who === null ? `/devices/${params.tag}` : `/tonight?${new URLSearchParams({ who })}`);
 }
 

@@ -1,10 +1,11 @@
 import { data, Link } from "react-router";
 import { acceptedOf } from "~/app/server/bench/accepted";
 import { now } from "~/app/server/http/clock";
-import { db, handOf, notFound, personOf } from "~/app/server/http/context";
+import { db, notFound, personOf } from "~/app/server/http/context";
 import { readForm, textFields } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { smallChart } from "~/app/server/planning/smallChart";
+import { handTonight, tonightOf } from "~/app/server/timetable/handTonight";
 import { tonightFor } from "~/app/server/timetable/tonight";
 import { AreaField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
@@ -42,7 +43,7 @@ function basebandBefore(run: number): string | undefined {
 }
 
 export function loader({ params, request }: Route.LoaderArgs) {
-  const tonight = new URL(request.url).searchParams.get("tonight");
+  const tonight = tonightOf(request);
   const { standing, planned, run, ready, items, way } = itemsFor(params.tag);
   const checks = run ? checksOf(db(), run.run) : new Map();
   return {
@@ -67,12 +68,11 @@ export async function action({ request, params }: Route.ActionArgs) {
   const wrong = actAtCheckout(
     db(),
     { device: standing.id, run: run.run, items, form, facts: planned.facts },
-    handOf(request),
+    handTonight(request),
   );
   if (wrong) return data({ says: wrong, form }, { status: 409 });
-  const { search, searchParams } = new URL(request.url);
-  const who = searchParams.get("tonight");
-  if (form.act === "save") return leadOn(`/checkout/${params.tag}${search}`);
+  const who = tonightOf(request);
+  if (form.act === "save") return leadOn(`/checkout/${params.tag}${new URL(request.url).search}`);
   return leadOn(who === null ? "/checkout" : `/tonight?${new URLSearchParams({ who })}`);
 }
 
