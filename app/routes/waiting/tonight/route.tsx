@@ -136,9 +136,12 @@ export default function TonightPage({ loaderData, actionData }: Route.ComponentP
               <p className="mt-2">Nothing at the moment.</p>
             ) : (
               <ul className="mt-2">
-                {tonight.runs.map(({ device, title, until, left, stays }) => (
+                {tonight.runs.map(({ device, title, until, left, stays, to }) => (
                   <li key={device} className="border-t border-rule py-2">
-                    <span className="text-xl font-bold">{device}</span> {title}
+                    <Link to={to} className="text-xl font-bold">
+                      {device}
+                    </Link>{" "}
+                    {title}
                     <span className={`block ${left === 0 ? "text-signal font-bold" : ""}`}>
                       {left === 0 ? "due now" : `can be left until ${until}, ${countText(left, "minute")}`}
                       {stays && ": stay near it"}
