@@ -78,8 +78,12 @@ const VIEWS: Record<string, string | ((page: Page) => Promise<void>)> = {
     await page.getByText("Worked out at").waitFor({ timeout: 60_000 });
   },
   tonight: async (page) => {
-    await page.setViewportSize({ width: 400, height: 800 });
+    // On an evening: in the morning there is nothing to do yet.
     await page.goto(`${BASE}/tonight`, { waitUntil: "networkidle" });
+    await page.getByRole("button", { name: "to the next evening" }).click();
+    await page.waitForTimeout(4000);
+    await page.setViewportSize({ width: 400, height: 800 });
+    await page.goto(`${BASE}/tonight?who=Odile+Farrow`, { waitUntil: "networkidle" });
   },
 };
 

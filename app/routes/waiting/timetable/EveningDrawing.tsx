@@ -19,8 +19,8 @@ import type { ShownEvening, ShownPiece } from "./shown";
 /** Hands solid, what runs by itself hatched: told by shape, not by colour alone. */
 const HATCHED = "repeating-linear-gradient(45deg, var(--color-lane-wash) 0 5px, transparent 5px 9px)";
 
-/** Per cent of an evening's width that a tag takes; what is narrower says it when it is pointed at, and in the list. */
-const ROOM_FOR_A_TAG = 3.6;
+/** Per cent of an evening's width, drawn as it fits, that a tag takes; what is narrower says it when it is pointed at, and in the list. */
+const ROOM_FOR_A_TAG = 5.4;
 
 const clockOfMinute = (minute: number) => clockAt(minute % (24 * 60));
 
@@ -59,7 +59,7 @@ export function EveningDrawing({ evening, now, zoom }: { evening: ShownEvening; 
   return (
     <DndContext id={id} sensors={sensors} collisionDetection={rowUnder} onDragStart={take} onDragEnd={drop}>
       <div className="mt-2 overflow-x-auto">
-        <div style={{ minWidth: `${44 * zoom}rem` }}>
+        <div className="pr-5" style={{ minWidth: `${44 * zoom}rem` }}>
           <div className="relative ml-40 h-5 text-xs text-soft tabular-nums" aria-hidden="true">
             {marks.map((minute) => (
               <span key={minute} className="absolute -translate-x-1/2" style={{ left: at(minute) }}>
@@ -68,7 +68,7 @@ export function EveningDrawing({ evening, now, zoom }: { evening: ShownEvening; 
             ))}
           </div>
           {rows.map((row) => (
-            <Row key={row.name} row={row} at={at} span={span}>
+            <Row key={row.name} row={row} at={at} span={span} zoom={zoom}>
               {now >= from && now <= to && (
                 <span className="absolute inset-y-0 w-0.5 bg-signal" style={{ left: at(now) }} />
               )}
@@ -84,10 +84,11 @@ interface RowProps {
   readonly row: ShownEvening["rows"][number];
   readonly at: (minute: number) => string;
   readonly span: number;
+  readonly zoom: number;
   readonly children: React.ReactNode;
 }
 
-function Row({ row: { name, hands, pieces }, at, span, children }: RowProps) {
+function Row({ row: { name, hands, pieces }, at, span, zoom, children }: RowProps) {
   const { setNodeRef, isOver } = useDroppable({ id: name, disabled: !hands });
   const lanes = lanesOf(pieces);
   return (
@@ -107,6 +108,7 @@ function Row({ row: { name, hands, pieces }, at, span, children }: RowProps) {
               piece={piece}
               left={at(piece.from)}
               width={(100 * (piece.to - piece.from)) / span}
+              zoom={zoom}
               top={`${0.25 + place * 1.75}rem`}
             />
           )),
@@ -122,10 +124,11 @@ interface BarProps {
   readonly left: string;
   /** Per cent of the evening. */
   readonly width: number;
+  readonly zoom: number;
   readonly top: string;
 }
 
-function PieceBar({ piece, left, width, top }: BarProps) {
+function PieceBar({ piece, left, width, zoom, top }: BarProps) {
   const { kind, device, title, group, begins, ends, pinned } = piece;
   const hands = kind === "hands";
   const { setNodeRef, attributes, listeners, transform, isDragging } = useDraggable({
@@ -136,7 +139,7 @@ function PieceBar({ piece, left, width, top }: BarProps) {
   const says = `${begins}–${ends} ${device}: ${title}${group ? ` (${group})` : ""}${pinned ? ", pinned" : ""}`;
   const look = `absolute h-6 overflow-hidden rounded border px-1 text-left text-xs leading-6 whitespace-nowrap`;
   const style = { left, width: `${width}%`, top };
-  const tag = width > ROOM_FOR_A_TAG ? `${pinned ? "▪ " : ""}${device}` : "";
+  const tag = width * zoom > ROOM_FOR_A_TAG ? `${pinned ? "▪ " : ""}${device}` : "";
   if (!hands)
     return (
       <span
