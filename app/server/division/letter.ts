@@ -5,7 +5,7 @@ import type { Store } from "~/store/database";
 import { acceptedWay } from "~/store/devices";
 import type { GroupRow } from "~/store/evenings";
 import { readPolicy } from "~/store/policy";
-import { devicesFor, type KeptPromise, offersFor } from "./promises";
+import { type KeptPromise, offersFor, toComeFor } from "./promises";
 
 /** A mail address in what was written down as the group's contact. */
 const ADDRESS = /[^\s<>,;]+@[^\s<>,;]+\.[^\s<>,;]+/;
@@ -27,7 +27,7 @@ export function letterTo(
   // What is likelier than not, and the most of it: nobody is helped by a promise of all that is hardly ever kept.
   const offer = promise ?? offers.findLast(({ chance }) => chance >= 0.5) ?? offers[0];
   if (!offer) return null;
-  const devices = devicesFor(store, group.id);
+  const devices = toComeFor(store, group.id);
   const need = catalogueOf(store).needs.find(({ id }) => id === group.need);
   const kinds = new Map<string, number>();
   for (const { row, device } of devices) {

@@ -19,7 +19,7 @@ export interface Offer {
   readonly sure: string | null;
 }
 
-/** Devices that stand divided to a group and are not handed over yet. */
+/** Devices that stand divided to a group, wherever they have come to. */
 export function devicesFor(store: Store, group: number) {
   const rows = standingDivision(store)?.devices.filter(({ grp }) => grp === group) ?? [];
   const byId = new Map(placedDevices(store, null).map((device) => [device.standing.id, device]));
@@ -28,6 +28,10 @@ export function devicesFor(store: Store, group: number) {
     return device ? [{ row, device }] : [];
   });
 }
+
+/** Those of them that are still to come: not handed over, nor at any other end. */
+export const toComeFor = (store: Store, group: number) =>
+  devicesFor(store, group).filter(({ device }) => device.station !== "records" && device.station !== "aside");
 
 const givenTo = (store: Store, group: number) => handedOverTo(store).filter(({ grp }) => grp === group);
 
@@ -50,7 +54,7 @@ export function offersFor(
       holdsUp: worst && worst.devices >= 0.05 ? CAUSE_WORDS[worst.cause] : null,
     };
   }
-  const chances = devicesFor(store, group.id).map(({ row }) => row.chance);
+  const chances = toComeFor(store, group.id).map(({ row }) => row.chance);
   const has = givenTo(store, group.id).length;
   if (chances.length === 0) return { offers: [], holdsUp: null };
   const counts = Array.from({ length: group.wanted - group.least + 1 }, (_, k) => group.least + k);
@@ -74,7 +78,7 @@ export function givePromise(store: Store, groupId: number, count: number, hand: 
   if (!offer) return "Nothing is divided to them on which a promise could rest. Divide the devices first";
   const standing = promisesTo(store, groupId, new Date(hand.at)).find(({ outcome }) => outcome === "open");
   if (standing) return "A promise to them stands already: take it back first, and tell them";
-  const rests = devicesFor(store, groupId).map(({ row }) => row.device);
+  const rests = toComeFor(store, groupId).map(({ row }) => row.device);
   addPromise(store, { grp: groupId, count, day: group.by, chance: offer.chance, sure: offer.sure, ...hand }, rests);
   return null;
 }

@@ -1,9 +1,8 @@
-import { Copy, Printer } from "lucide-react";
-import { useState } from "react";
 import { data, Link } from "react-router";
 import { takeLetterBack } from "~/app/server/clearance/letters";
 import { db, handOf, notFound } from "~/app/server/http/context";
 import { leadOn } from "~/app/server/http/leadOn";
+import { CopyAndPrint } from "~/app/ui/CopyAndPrint";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { LETTER_WAYS, timeText } from "~/app/ui/words";
@@ -25,7 +24,6 @@ export async function action({ request, params }: Route.ActionArgs) {
 
 export default function LetterPage({ loaderData, actionData }: Route.ComponentProps) {
   const { letter, back } = loaderData;
-  const [copied, setCopied] = useState(false);
   return (
     <>
       <title>{`${letter.subject} · Upshift Lane`}</title>
@@ -54,21 +52,7 @@ export default function LetterPage({ loaderData, actionData }: Route.ComponentPr
             <a href={`/letters/${letter.id}.eml`} className="btn-main">
               Open as e-mail (.eml)
             </a>
-            <button
-              type="button"
-              className="btn"
-              onClick={() =>
-                navigator.clipboard.writeText(`${letter.subject}\n\n${letter.body}`).then(
-                  () => setCopied(true),
-                  () => setCopied(false),
-                )
-              }
-            >
-              <Copy size={16} aria-hidden="true" /> {copied ? "Copied" : "Copy"}
-            </button>
-            <button type="button" className="btn" onClick={() => window.print()}>
-              <Printer size={16} aria-hidden="true" /> Print
-            </button>
+            <CopyAndPrint subject={letter.subject} body={letter.body} />
             <Form method="post">
               <button type="submit" className="btn">
                 It did not go out: take back

@@ -1,10 +1,9 @@
-import { Copy, Printer } from "lucide-react";
-import { useState } from "react";
 import { Link } from "react-router";
 import { letterTo } from "~/app/server/division/letter";
 import { promisesTo } from "~/app/server/division/promises";
 import { now as houseNow } from "~/app/server/http/clock";
 import { db, notFound, personOf } from "~/app/server/http/context";
+import { CopyAndPrint } from "~/app/ui/CopyAndPrint";
 import { Notice } from "~/app/ui/Notice";
 import { dateText } from "~/app/ui/words";
 import { findGroup } from "~/store/evenings";
@@ -20,7 +19,6 @@ export function loader({ params, request }: Route.LoaderArgs) {
 
 /** What you will get, by when, how sure. */
 export default function GroupLetter({ loaderData: { group, promised, letter } }: Route.ComponentProps) {
-  const [copied, setCopied] = useState(false);
   return (
     <>
       <title>{`Letter to ${group.name} · Upshift Lane`}</title>
@@ -46,21 +44,7 @@ export default function GroupLetter({ loaderData: { group, promised, letter } }:
             <a href={`/groups/${group.id}/letter.eml`} className="btn-main">
               Open as e-mail (.eml)
             </a>
-            <button
-              type="button"
-              className="btn"
-              onClick={() =>
-                navigator.clipboard.writeText(`${letter.subject}\n\n${letter.body}`).then(
-                  () => setCopied(true),
-                  () => setCopied(false),
-                )
-              }
-            >
-              <Copy size={16} aria-hidden="true" /> {copied ? "Copied" : "Copy"}
-            </button>
-            <button type="button" className="btn" onClick={() => window.print()}>
-              <Printer size={16} aria-hidden="true" /> Print
-            </button>
+            <CopyAndPrint subject={letter.subject} body={letter.body} />
           </div>
           <article className="sheet max-w-3xl">
             <p className="font-bold">{letter.subject}</p>

@@ -1,0 +1,92 @@
+import { demoCopy } from "~/demo/demoCopy";
+import type { Store } from "~/store/database";
+import { findStanding } from "~/store/devices";
+import { addDivision, standingPins } from "~/store/divisions";
+import { changeGroup, listGroups } from "~/store/evenings";
+import { calibration, givePromise, offersFor, promisesTo, withdrawPromise } from "./promises";
+import { divisionQuestion } from "./question";
+
+const hand = { by: "test", at: "2026-11-25T10:00:00.000Z" };
+const at = new Date(hand.at);
+const TABLE = "Welcome table at Saint Osk hall";
+
+const groupOf = (store: Store) => {
+  const group = listGroups(store).find(({ name }) => name === TABLE);
+  if (!group) throw new Error("no such group");
+  return group;
+};
+/** SF-46 was handed over on 24 November; the others still are to be done. */
+const GIVEN = ["SF-46", "SF-01", "SF-10", "TH-001", "TH-002", "SF-56", "SF-54", "SF-60", "SF-09"];
+
+function divided() {
+  const store = demoCopy();
+  const group = groupOf(store);
+  const devices = GIVEN.map((tag) => {
+    const standing = findStanding(store, tag);
+    if (!standing) throw new Error(tag);
+    return { device: standing.id, grp: group.id, way: "any", chance: 0.9, was_need: standing.need };
+  });
+  addDivision(store, "{}", devices, hand);
+  return { store, group };
+}
+const told = (store: Store, id: number) =>
+  promisesTo(store, id, at).map(({ count, outcome, came }) => [count, outcome, came]);
+
+test("what was handed over counts: it is asked for no more, and the odds of all have it", () => {
+  const { store, group } = divided();
+  const asked = divisionQuestion(store, at).question.groups.find(({ id }) => id === String(group.id));
+  expect(asked).toMatchObject({ wanted: group.wanted - 1, least: group.least - 1 });
+  const none = divisionQuestion(demoCopy(), at).question.groups.find(({ id }) => id === String(group.id));
+  expect(none).toMatchObject({ wanted: group.wanted, least: group.least });
+  // Eight more are to come, each with nine chances in ten: seven of them are enough for eight in all.
+  const eight = offersFor(store, group).offers.find(({ count }) => count === 8);
+  expect(eight?.chance).toBeCloseTo(0.9 ** 8 + 8 * 0.9 ** 7 * 0.1, 9);
+});
+
+test("a promise is kept with its chance, one at a time, and holds its devices in every division", () => {
+  const { store, group } = divided();
+  expect(givePromise(store, group.id, 8, hand)).toBeNull();
+  expect(givePromise(store, group.id, 9, hand)).toMatch(/stands already/);
+  expect(told(store, group.id)).toEqual([[8, "open", 1]]);
+  const { question, promised } = divisionQuestion(store, at);
+  expect([...promised].sort()).toEqual(GIVEN.filter((tag) => tag !== "SF-46").sort());
+  expect(question.pins.filter(({ kind }) => kind === "there").map(({ group: id }) => id)).toEqual(
+    Array(GIVEN.length - 1).fill(String(group.id)),
+  );
+  expect(standingPins(store)).toEqual([]);
+  expect(withdrawPromise(store, group.id, 1, " ", hand)).toMatch(/told/);
+  expect(withdrawPromise(store, group.id + 1, 1, "told by phone", hand)).toMatch(/no such promise/);
+  expect(withdrawPromise(store, group.id, 1, "told by phone", hand)).toBeNull();
+  expect(withdrawPromise(store, group.id, 1, "told by phone", hand)).toMatch(/already/);
+  expect(divisionQuestion(store, at).promised).toEqual([]);
+  expect(calibration(store, at)).toMatchObject({ of: 1, kept: 0 });
+});
+
+test("what came of it is told by what was handed over, on its day; the score by Brier's rule", () => {
+  const { store, group } = divided();
+  const soon = { ...group, by: "2026-11-25", wanted: 2, least: 1 };
+  expect(changeGroup(store, { id: group.id, version: group.version, closed: false }, strip(soon), hand)).toBeNull();
+  expect(givePromise(store, group.id, 1, hand)).toBeNull();
+  // One came on the 24th already.
+  expect(told(store, group.id)).toEqual([[1, "kept", 1]]);
+  expect(givePromise(store, group.id, 2, hand)).toBeNull();
+  const [, second] = promisesTo(store, group.id, at);
+  const later = new Date("2026-11-26T09:00:00Z");
+  expect(promisesTo(store, group.id, later).map(({ outcome }) => outcome)).toEqual(["kept", "broken"]);
+  const [first] = promisesTo(store, group.id, later);
+  const score = ((first.chance - 1) ** 2 + second.chance ** 2) / 2;
+  expect(calibration(store, later)).toMatchObject({ of: 2, kept: 1, brier: expect.closeTo(score, 9) });
+  expect(givePromise(store, group.id, 1, { ...hand, at: later.toISOString() })).toMatch(/day is over/);
+});
+
+test("nothing is promised on nothing, nor to those who wait no more", () => {
+  const store = demoCopy();
+  const group = groupOf(store);
+  expect(givePromise(store, group.id, 8, hand)).toMatch(/Divide the devices first/);
+  expect(changeGroup(store, { id: group.id, version: group.version, closed: true }, strip(group), hand)).toBeNull();
+  expect(givePromise(store, group.id, 8, hand)).toMatch(/waits no more/);
+});
+
+function strip({ id: _, version: __, closed: ___, ...group }: ReturnType<typeof groupOf>) {
+  return group;
+}
