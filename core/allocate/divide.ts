@@ -65,7 +65,18 @@ export function divide(question: Question, { highs, milliseconds, now, onBetter 
     const begun = now();
     const turn = k === question.aims.length - 1 ? until : begun + (until - begun) * SHARE;
     const quick = begun + (turn - begun) / 4;
-    const ahead = polish(question, best.placed, aim, floors, { seed: k + 1, pinned, goOn: () => now() < quick });
+    // Minutes that nothing needs are freed first: what is full to the last one can hardly be changed.
+    const freeing = begun + (turn - begun) / 16;
+    const freed = question.bench.length
+      ? polish(
+          question,
+          best.placed,
+          "hands",
+          { ...floors, [aim]: best.scores[aim] },
+          { seed: k + 1, pinned, goOn: () => now() < freeing },
+        )
+      : best.placed;
+    const ahead = polish(question, freed, aim, floors, { seed: k + 1, pinned, goOn: () => now() < quick });
     take(ahead, k);
     const reached = reachAim(question, program, goal, best.placed, () => (turn - now()) / 1000);
     if (reached) take(reached.placed, k);

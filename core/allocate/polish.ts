@@ -30,8 +30,9 @@ export function polish(
   );
   if (free.length === 0) return [...placed];
   let scores = state.scores();
-  const worse = (next: Scores) =>
-    next[aim] < scores[aim] - TINY || Object.entries(floors).some(([key, floor]) => next[key as Aim] < floor - TINY);
+  let guide = state.guide(aim, scores);
+  let best = { value: scores[aim], chosen: state.chosen.slice() };
+  const falls = (next: Scores) => Object.entries(floors).some(([key, floor]) => next[key as Aim] < floor - TINY);
   let idle = 0;
   for (let round = 0; idle < free.length * PATIENCE && (round % BREATH > 0 || goOn()); round++, idle++) {
     const one = free[chance.below(free.length)];
@@ -51,13 +52,20 @@ export function polish(
       }
     }
     const after = state.fits() ? state.scores() : null;
-    if (after && !worse(after)) {
-      if (after[aim] > scores[aim] + TINY) idle = 0;
+    const leads = after ? state.guide(aim, after) : Number.NEGATIVE_INFINITY;
+    if (after && leads >= guide - TINY && !falls(after)) {
+      if (leads > guide + TINY) idle = 0;
       scores = after;
+      guide = leads;
+      if (scores[aim] >= best.value - TINY) best = { value: scores[aim], chosen: state.chosen.slice() };
     } else for (const [device, choice] of undo.reverse()) state.choose(device, choice);
   }
+  for (const k of free) state.choose(k, best.chosen[k]);
   return state.placed();
 }
+
+/** How much more the larger of several shortfalls leads than the smaller: high enough that the largest decides. */
+const STEEP = 12;
 
 /** What a group has so far. */
 type Held = { readonly place: number; readonly chances: number[]; expected: number; hands: number };
@@ -156,6 +164,22 @@ class State {
     for (const count of this.builds.values()) if (count > 0) kinds++;
     for (const count of this.kinds.values()) if (count > 0) kinds++;
     return { least, fair: -largest - FAIR_SUM * sum, years: this.years, builds: -kinds, hands: -this.hands };
+  }
+
+  /**
+   * What leads small changes to a better aim: the aim itself, but for fair shares. The largest shortfall alone says of hardly
+   * any change whether it helps; a steep mean of all of them does.
+   */
+  guide(aim: Aim, scores: Scores): number {
+    if (aim !== "fair") return scores[aim];
+    let sum = 0;
+    let steep = 0;
+    for (const { id, wanted, weight } of this.question.groups) {
+      const short = Math.max(0, 1 - (this.groups.get(id)?.expected ?? 0) / wanted);
+      steep += (short * weight) ** STEEP;
+      sum += short;
+    }
+    return -(steep ** (1 / STEEP)) - FAIR_SUM * sum;
   }
 
   placed(): Placed[] {
