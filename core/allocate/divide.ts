@@ -64,7 +64,7 @@ export function divide(question: Question, { highs, milliseconds, now, onBetter 
     // What counts first gets most of the time that is left; an aim that is quick leaves the others more.
     const begun = now();
     const turn = k === question.aims.length - 1 ? until : begun + (until - begun) * SHARE;
-    const quick = begun + (turn - begun) / 4;
+    const quick = begun + (turn - begun) / 3;
     // Minutes that nothing needs are freed first: what is full to the last one can hardly be changed.
     const freeing = begun + (turn - begun) / 16;
     const freed = question.bench.length

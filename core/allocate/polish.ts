@@ -101,7 +101,13 @@ class State {
     const place = new Map(question.candidates.map(({ device }, k) => [device, k]));
     for (const { device, option } of placed) {
       const k = place.get(device) as number;
-      this.choose(k, this.options[k].indexOf(option));
+      // Devices of one class share their options in what the solver found: the same choice, but not the same object.
+      this.choose(
+        k,
+        this.options[k].findIndex(
+          ({ group, way, build }) => group === option.group && way === option.way && build === option.build,
+        ),
+      );
     }
   }
 

@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { FT06, FT10, FT20 } from "~/testing/jobShops";
+import { FT06, FT20 } from "~/testing/jobShops";
 import { lowerBound } from "./bound";
 import { Builder } from "./build";
 import { checkTimetable } from "./checkTimetable";
@@ -25,18 +25,10 @@ function solved(instance: Instance, ticks: number, { seed = 1, prove = true } = 
   return solution;
 }
 
-// Published: Fisher and Thompson (1963), optimum 55.
+// Published: Fisher and Thompson (1963), optimum 55. The larger ones are solved by the program itself (e2e/outside/schedule.spec.ts).
 test("reaches 55 for the 6 × 6 job shop and proves it", () => {
   const { makespan, bound, gap } = solved(FT06.instance, 100_000);
   expect({ makespan, bound, gap }).toEqual({ makespan: 55, bound: 55, gap: 0 });
-});
-
-// Published optimum: Carlier and Pinson (1989). The others are solved by the program itself (e2e/outside/schedule.spec.ts).
-test("comes within one per cent of the published optimum", () => {
-  const { makespan, bound } = solved(FT10.instance, 260, { prove: false });
-  expect(makespan).toBeLessThanOrEqual(FT10.best * 1.01);
-  expect(makespan).toBeGreaterThanOrEqual(FT10.best);
-  expect(bound).toBeLessThanOrEqual(FT10.best);
 });
 
 test("proves that nothing ends a minute earlier, and finds what just fits", () => {

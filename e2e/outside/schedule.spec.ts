@@ -4,7 +4,7 @@ import path from "node:path";
 import { expect, test } from "@playwright/test";
 import { checkTimetable } from "~/core/schedule/checkTimetable";
 import type { Instance } from "~/core/schedule/instance";
-import { FT06, FT20 } from "~/testing/jobShops";
+import { FT06, FT10, FT20 } from "~/testing/jobShops";
 
 /** Runs the program on what a file holds. */
 function schedule(text: string, ...options: string[]) {
@@ -26,15 +26,17 @@ test.beforeAll(() => {
   fs.mkdirSync(path.join(test.info().outputDir, ".."), { recursive: true });
 });
 
-// Published: Fisher and Thompson (1963), optima 55 and 1165.
+// Published: Fisher and Thompson (1963); optima 55, 930 (Carlier and Pinson 1989) and 1165.
 test("published job shops: what it prints holds, and is as good as is known", () => {
   const six = solved(FT06.instance);
   expect(six).toMatchObject({ makespan: 55, bound: 55, gap: 0 });
   expect(checkTimetable(FT06.instance, six.tasks)).toEqual([]);
-  const twenty = solved(FT20.instance, "--seconds", "5", "--seed", "3");
-  expect(checkTimetable(FT20.instance, twenty.tasks)).toEqual([]);
-  expect(twenty.makespan).toBeLessThanOrEqual(1165 * 1.01);
-  expect(twenty.bound).toBeLessThanOrEqual(1165);
+  for (const { instance, best } of [FT10, FT20]) {
+    const found = solved(instance, "--seconds", "5", "--seed", "3");
+    expect(checkTimetable(instance, found.tasks)).toEqual([]);
+    expect(found.makespan).toBeLessThanOrEqual(best * 1.01);
+    expect(found.bound).toBeLessThanOrEqual(best);
+  }
 });
 
 test("ten thousand tasks come to an end within their seconds", () => {
