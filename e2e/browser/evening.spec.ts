@@ -190,3 +190,19 @@ test("tonight leads from device to device; a device that fails moves the timetab
   await expect(page).toHaveURL(/\/tonight\?who=Odile/);
   await expect(next.locator("p").first()).not.toHaveText(tag);
 });
+
+test("whoever has nothing to do is told so, and is not shown somebody else's work", async ({ page }) => {
+  await page.goto("/evenings");
+  await page.waitForLoadState("networkidle");
+  const fresh = page.getByRole("region", { name: /Another volunteer/ });
+  await fresh.getByLabel("Name").fill("Quentin Idle");
+  await fresh.getByRole("button", { name: "Write them down" }).click();
+  await expect(page.getByRole("heading", { name: "Quentin Idle" })).toBeVisible();
+  // Away on all evenings there are: a volunteer without any work.
+  const own = page.getByRole("region", { name: "Quentin Idle" });
+  await own.getByLabel("Sun").check();
+  await own.getByRole("button", { name: "Save Quentin Idle" }).click();
+  await page.goto("/tonight?who=Quentin%20Idle");
+  await expect(page.getByLabel("Whose hands")).toHaveValue("Quentin Idle");
+  await expect(page.getByText("Nothing is left for these hands")).toBeVisible();
+});

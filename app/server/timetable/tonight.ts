@@ -3,6 +3,7 @@ import { placedDevices } from "~/app/server/planning/lane";
 import type { PlannedPiece } from "~/core/schedule/planned";
 import { type Progress, tonightOf } from "~/core/schedule/tonight";
 import type { Store } from "~/store/database";
+import { openVolunteers } from "~/store/evenings";
 import { stepsOf } from "~/store/runs";
 import { clockOf, minuteOf } from "./times";
 import { followTimetable } from "./timetable";
@@ -29,8 +30,10 @@ export function tonightFor(store: Store, asked: string | null, own: string, at: 
   const standing = followTimetable(store, at);
   const planned = standing?.planned;
   if (!standing || !planned) return null;
-  const people = [...new Set(planned.pieces.flatMap(({ volunteer }) => (volunteer ? [volunteer] : [])))].sort();
-  const who = asked && people.includes(asked) ? asked : people.includes(own) ? own : (people[0] ?? "");
+  const busy = planned.pieces.flatMap(({ volunteer }) => (volunteer ? [volunteer] : []));
+  // Whoever has nothing left is told so: somebody else's work is not shown in its place.
+  const people = [...new Set([...busy, ...openVolunteers(store).map(({ name }) => name)])].sort();
+  const who = asked && people.includes(asked) ? asked : people.includes(own) ? own : (busy[0] ?? people[0] ?? "");
   const devices = new Map(placedDevices(store, null).map((device) => [device.standing.tag, device]));
   const progressOf = (tag: string): Progress => {
     const device = devices.get(tag);
