@@ -125,9 +125,9 @@ export default function Groups({ loaderData: { groups, divided, held } }: Route.
         <section className="sheet mt-4 max-w-3xl" aria-labelledby="held">
           <h2 id="held">How well promises held</h2>
           <p className="mt-2">
-            {held.kept} of {countText(held.of, "promise")} whose day is over {held.kept === 1 ? "was" : "were"} kept.
-            Brier score <strong>{held.brier.toFixed(2)}</strong>: 0 is never wrong and never in doubt, 0.25 is always
-            saying one half.
+            {held.kept} of {countText(held.of, "promise")} that {held.of === 1 ? "is" : "are"} settled{" "}
+            {held.kept === 1 ? "was" : "were"} kept. Brier score <strong>{held.brier.toFixed(2)}</strong>: 0 is never
+            wrong and never in doubt, 0.25 is always saying one half.
           </p>
           <table className="rows mt-2">
             <thead>

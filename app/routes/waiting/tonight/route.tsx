@@ -10,6 +10,7 @@ import { tonightFor } from "~/app/server/timetable/tonight";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { useLive } from "~/app/ui/useLive";
+import { useWatch } from "~/app/ui/useWatch";
 import { countText } from "~/app/ui/words";
 import type { Route } from "./+types/route";
 
@@ -55,6 +56,8 @@ export default function TonightPage({ loaderData, actionData }: Route.ComponentP
   const { revalidate } = useRevalidator();
   const [bell, setBell] = useState(false);
   useLive(true, revision);
+  // That it has been worked out is written nowhere that would be news.
+  useWatch(tonight?.running ?? false);
   useEffect(() => {
     const timer = setInterval(revalidate, LOOK_MS);
     return () => clearInterval(timer);
