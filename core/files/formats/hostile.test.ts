@@ -84,7 +84,7 @@ describe("hostile files", () => {
             );
         },
       ),
-      { numRuns: 1000 },
+      { numRuns: 500 },
     );
   });
 
