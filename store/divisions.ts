@@ -78,6 +78,13 @@ const handedOver = query<object, { device: number; grp: number; at: string }>(`
 /** Devices that were handed over, with the group to which the last division that counted gave them, and when. */
 export const handedOverTo = (store: Store) => handedOver(store, {});
 
+/** How many devices each group was given already. */
+export function givenCounts(store: Store): ReadonlyMap<number, number> {
+  const counts = new Map<number, number>();
+  for (const { grp } of handedOverTo(store)) counts.set(grp, (counts.get(grp) ?? 0) + 1);
+  return counts;
+}
+
 /** Pins that stand. */
 export const standingPins = (store: Store) => pins(store, {});
 

@@ -71,6 +71,9 @@ const volunteerOf = ({ ways, days, away, closed, ...row }: RawVolunteer): Volunt
 
 export const listGroups = (store: Store): GroupRow[] => groups(store, {}).map(groupOf);
 export const openGroups = (store: Store): GroupRow[] => listGroups(store).filter(({ closed }) => !closed);
+/** Names of all groups, by their id as the division has it. */
+export const groupNames = (store: Store): ReadonlyMap<string, string> =>
+  new Map(listGroups(store).map(({ id, name }) => [String(id), name]));
 export function findGroup(store: Store, id: number): GroupRow | undefined {
   const row = oneGroup(store, { id });
   return row && groupOf(row);

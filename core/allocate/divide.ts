@@ -5,7 +5,7 @@ import { cutBy, fewest, levelsOf } from "./enough";
 import { greedy } from "./greedy";
 import { type Found, Linear } from "./linear";
 import { type Floors, polish } from "./polish";
-import type { Aim, Group, Option, Pin, Placed, Question } from "./question";
+import { type Aim, type Group, type Option, type Pin, type Placed, type Question, sameOption } from "./question";
 import { compareScores, FAIR_SUM, type Scores, type Share, scoresOf, shareOf, sharesOf } from "./verdict";
 
 /** A division with how good it is, and how good any could be. */
@@ -291,9 +291,6 @@ function columnsOf(columns: readonly Column[], placed: readonly Placed[]): Reado
     ]),
   );
 }
-
-const sameOption = (one: Option | undefined, other: Option) =>
-  one !== undefined && one.group === other.group && one.way === other.way && one.build === other.build;
 
 /** Numbers per class become devices, in the order in which they came. */
 function placedBy(columns: readonly Column[], values: ArrayLike<number>): Placed[] {

@@ -1,6 +1,6 @@
 import { Chance } from "~/core/schedule/chance";
 import { atLeast } from "./confidence";
-import type { Aim, Option, Placed, Question } from "./question";
+import { type Aim, type Option, type Placed, type Question, sameOption } from "./question";
 import { FAIR_SUM, type Scores } from "./verdict";
 
 /** Scores below which an aim must not fall while another one is made better. */
@@ -104,9 +104,7 @@ class State {
       // Devices of one class share their options in what the solver found: the same choice, but not the same object.
       this.choose(
         k,
-        this.options[k].findIndex(
-          ({ group, way, build }) => group === option.group && way === option.way && build === option.build,
-        ),
+        this.options[k].findIndex((each) => sameOption(each, option)),
       );
     }
   }

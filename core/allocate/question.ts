@@ -13,6 +13,10 @@ export type Option = {
   readonly hands: number;
 };
 
+/** The same choice, whoever's option it is. */
+export const sameOption = (one: Option | undefined, other: Option): boolean =>
+  one !== undefined && one.group === other.group && one.way === other.way && one.build === other.build;
+
 /** A device with every way in which it can serve anybody. */
 export type Candidate = { readonly device: string; readonly options: readonly Option[] };
 

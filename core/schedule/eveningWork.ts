@@ -2,7 +2,7 @@ import type { BenchFields } from "~/core/lane/bench";
 import { minutesOf } from "./clock";
 import type { Evening } from "./hours";
 import type { Piece } from "./pieces";
-import type { PlannedPiece } from "./planned";
+import { endsOf, type PlannedPiece } from "./planned";
 import { type Draft, type Mode, makeProblem, type Problem, type Resource, type Told, type Window } from "./problem";
 import { eveningsOf, type Volunteer } from "./volunteer";
 
@@ -97,7 +97,7 @@ export function eveningProblem({
   pins = [],
   fetches = [],
 }: Work): EveningProblem {
-  const before = new Map(had.map((piece) => [keyOf(piece.device, piece.steps?.[1] ?? null), piece]));
+  const before = new Map(had.map((piece) => [keyOf(piece.device, endsOf(piece)), piece]));
   const pinned = new Map(pins.map((pin) => [keyOf(pin.device, pin.ends), pin]));
   const windowsOf = (list: readonly Evening[]): Window[] =>
     list

@@ -16,6 +16,9 @@ export type PlannedPiece = {
   readonly steps: readonly [from: number, to: number] | null;
 };
 
+/** Step at which a piece ends: by it a piece is known again; null for the look at the end. */
+export const endsOf = ({ steps }: Pick<PlannedPiece, "steps">): number | null => steps?.[1] ?? null;
+
 /** A timetable of the evenings as people read it. */
 export type Planned = {
   readonly day: string;

@@ -1,11 +1,11 @@
-import { restsNow } from "~/app/server/jobs/beside";
+import { docOf, restsNow } from "~/app/server/jobs/beside";
 import { catalogueOf, plannedDevice, planOnceClear } from "~/app/server/planning/planning";
 import { difference, moved } from "~/core/allocate/move";
 import type { Hand, Store } from "~/store/database";
 import { acceptedWay, findStanding, type Standing, saveDevice, tagOf } from "~/store/devices";
 import { addDivision, addDivisionBack, type DividedRow, putPin, standingDivision } from "~/store/divisions";
 import { divisionDrafts } from "~/store/drafts";
-import { listGroups } from "~/store/evenings";
+import { groupNames, listGroups } from "~/store/evenings";
 import { inTransaction } from "~/store/transaction";
 import { standingDraft } from "./draft";
 
@@ -100,20 +100,19 @@ export function moveDevice(store: Store, tag: string, to: string | null, hand: H
   if (from === to) return `${standing.tag} is there already`;
   const next = moved(draft.asked.question, draft.division, { device: standing.tag, to });
   if (typeof next === "string") return `${standing.tag} was not moved. ${next}`;
-  const names = new Map(listGroups(store).map(({ id, name }) => [String(id), name]));
+  const names = groupNames(store);
   const changes = difference(draft.division, next, (group) => names.get(group) ?? group);
   const where = to === null ? "into the reserve" : `to ${names.get(to)}`;
   inTransaction(store, () => {
     if (to !== null) putPin(store, standing.id, Number(to), "there", hand);
     else if (from !== null) putPin(store, standing.id, Number(from), "never", hand);
     if (to !== null && from !== null) putPin(store, standing.id, Number(from), "free", hand);
-    const { state: _, version: __, at: ___, by: ____, stale: _____, ...rest } = draft;
     // The pin itself is written by the move: it does not make what is looked at stale.
     const says = `${standing.tag} goes ${where}: ${changes.length ? changes.join("; ") : "nothing else changes"}`;
     divisionDrafts.begin(
       store,
       "done",
-      JSON.stringify({ ...rest, division: next, moved: says, whatIf: [], rests: restsNow(store) }),
+      JSON.stringify({ ...docOf(draft), division: next, moved: says, whatIf: [], rests: restsNow(store) }),
       hand,
     );
   });

@@ -1,9 +1,9 @@
-import { restsNow, workBeside } from "~/app/server/jobs/beside";
+import { docOf, restsNow, workBeside } from "~/app/server/jobs/beside";
 import { difference } from "~/core/allocate/move";
 import type { Candidate, Question } from "~/core/allocate/question";
 import type { Hand, Store } from "~/store/database";
 import { divisionDrafts } from "~/store/drafts";
-import { listGroups } from "~/store/evenings";
+import { groupNames } from "~/store/evenings";
 import type { DivisionWord, DivisionWork } from "./divisionWorker";
 import { type Draft, standingDraft } from "./draft";
 import { divisionQuestion, type Without } from "./question";
@@ -49,7 +49,7 @@ function suppose(
       const placed = draft.division?.placed.find(({ device }) => device === supposed.device);
       if (!placed) return `${supposed.device} goes to nobody here`;
       const { group } = placed.option;
-      const name = listGroups(store).find(({ id }) => String(id) === group)?.name ?? group;
+      const name = groupNames(store).get(group) ?? group;
       const pins = question.pins.filter(({ device }) => device !== supposed.device);
       return {
         question: { ...question, pins: [...pins, { device: supposed.device, group, kind: "never" }] },
@@ -95,10 +95,9 @@ export function startAlternative(store: Store, supposed: Supposed, hand: Hand): 
   if (draft.stale) return "Something was written since that bears on it. Divide again first";
   const answer = suppose(store, draft, supposed, new Date(hand.at));
   if (typeof answer === "string") return answer;
-  const { state: _, version: __, at: ___, by: ____, stale: _____, ...rest } = draft;
   const before = draft.division;
-  const names = new Map(listGroups(store).map(({ id, name }) => [String(id), name]));
-  const first: Draft = { ...rest, rests: restsNow(store), supposing: answer.says };
+  const names = groupNames(store);
+  const first: Draft = { ...docOf(draft), rests: restsNow(store), supposing: answer.says };
   const version = divisionDrafts.begin(store, "running", JSON.stringify(first), hand);
   const data: DivisionWork = { question: answer.question, milliseconds: SEARCH_MS, millisecondsEach: 0 };
   workBeside<Draft, DivisionWord>({

@@ -7,7 +7,7 @@ import { outcomeOfPromise, type PromiseOutcome } from "~/core/allocate/promise";
 import { brierScore, type ReliabilityBin, reliability } from "~/core/experience/promises";
 import { CAUSE_WORDS } from "~/core/schedule/odds";
 import type { Hand, Store } from "~/store/database";
-import { handedOverTo, standingDivision } from "~/store/divisions";
+import { givenCounts, handedOverTo, standingDivision } from "~/store/divisions";
 import { findGroup, type GroupRow } from "~/store/evenings";
 import { addPromise, allPromises, type PromiseRow, takePromiseBack } from "~/store/promises";
 
@@ -33,8 +33,6 @@ export function devicesFor(store: Store, group: number) {
 export const toComeFor = (store: Store, group: number) =>
   devicesFor(store, group).filter(({ device }) => device.station !== "records" && device.station !== "aside");
 
-const givenTo = (store: Store, group: number) => handedOverTo(store).filter(({ grp }) => grp === group);
-
 /** What can be promised, by the timetable's odds where there are any, else by the division's; what holds it up most. */
 export function offersFor(
   store: Store,
@@ -55,7 +53,7 @@ export function offersFor(
     };
   }
   const chances = toComeFor(store, group.id).map(({ row }) => row.chance);
-  const has = givenTo(store, group.id).length;
+  const has = givenCounts(store).get(group.id) ?? 0;
   if (chances.length === 0) return { offers: [], holdsUp: null };
   const counts = Array.from({ length: group.wanted - group.least + 1 }, (_, k) => group.least + k);
   return {

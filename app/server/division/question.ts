@@ -17,7 +17,7 @@ import type { Way } from "~/core/upgrade/way";
 import type { Store } from "~/store/database";
 import { acceptedWay } from "~/store/devices";
 import { readAims } from "~/store/divisionAims";
-import { handedOverTo, standingPins } from "~/store/divisions";
+import { givenCounts, standingPins } from "~/store/divisions";
 import { type GroupRow, openGroups, openVolunteers, readOpening } from "~/store/evenings";
 import { frozenDevices } from "~/store/promises";
 
@@ -112,8 +112,7 @@ export function divisionQuestion(store: Store, at: Date, without: Without | null
 
 /** Groups with what they still wait for: what was handed over to them is theirs, and asked for no more. */
 function stillWaiting(store: Store): GroupRow[] {
-  const got = new Map<number, number>();
-  for (const { grp } of handedOverTo(store)) got.set(grp, (got.get(grp) ?? 0) + 1);
+  const got = givenCounts(store);
   return openGroups(store).flatMap((group) => {
     const has = got.get(group.id) ?? 0;
     const wanted = group.wanted - has;

@@ -22,6 +22,18 @@ export type Standing<Doc> = Doc &
     readonly stale: boolean;
   };
 
+/** What was written down, without what its row says of it. */
+export function docOf<Doc extends object>({
+  state: _,
+  version: __,
+  at: ___,
+  by: ____,
+  stale: _____,
+  ...doc
+}: Standing<Doc>) {
+  return doc;
+}
+
 /** What stands; work that nobody does any more is told as stopped. Null when there is none. */
 export function standingWork<Doc extends { readonly rests: string }>(
   store: Store,

@@ -3,7 +3,7 @@ import type { Hand } from "~/store/database";
 import { openVolunteers } from "~/store/evenings";
 
 /** Whose evening a page is looked at for, as its address says; null: nobody's. */
-export const tonightOf = (request: Request): string | null => new URL(request.url).searchParams.get("tonight");
+export const whoseTonight = (request: Request): string | null => new URL(request.url).searchParams.get("tonight");
 
 /**
  * The hand of a request at the bench. In a house where nobody signs in, the hands that were chosen at Tonight are those that
@@ -12,7 +12,7 @@ export const tonightOf = (request: Request): string | null => new URL(request.ur
 export function handTonight(request: Request): Hand {
   const hand = handOf(request);
   const guest = guestAt(request);
-  const who = tonightOf(request);
+  const who = whoseTonight(request);
   const open = guest !== null && guest.session === null && guest.account === null;
   return open && openVolunteers(db()).some(({ name }) => name === who) ? { ...hand, by: who as string } : hand;
 }

@@ -1,5 +1,6 @@
 import { minuteAt, type TimePin } from "~/core/schedule/eveningWork";
 import { whyNotThere } from "~/core/schedule/pinned";
+import { endsOf } from "~/core/schedule/planned";
 import type { Hand, Store } from "~/store/database";
 import { findStanding } from "~/store/devices";
 import { freePiece, pinPiece } from "~/store/piecePins";
@@ -29,7 +30,7 @@ export function putPiece(store: Store, { device, ends, volunteer, start }: Wante
     return "Choose a day and a time";
   const planned = standingTimetable(store)?.planned;
   const piece = planned?.pieces.find(
-    (each) => each.device === device && (each.steps?.[1] ?? null) === ends && each.volunteer !== null,
+    (each) => each.device === device && endsOf(each) === ends && each.volunteer !== null,
   );
   const standing = findStanding(store, device);
   if (!planned || !piece?.bench || !standing) return `This piece of ${device} is not in the timetable any more`;

@@ -18,7 +18,7 @@ import { operationOf, wayNameOf } from "~/core/ways/registry";
 import { openBenches } from "~/store/benches";
 import type { Store } from "~/store/database";
 import { acceptedWay } from "~/store/devices";
-import { handedOverTo, standingDivision } from "~/store/divisions";
+import { givenCounts, standingDivision } from "~/store/divisions";
 import { listGroups, openVolunteers, readOpening } from "~/store/evenings";
 import { piecePins } from "~/store/piecePins";
 import { readPolicy } from "~/store/policy";
@@ -127,7 +127,7 @@ export function gatherWork(store: Store, at: Date, had: Planned | null = null): 
     from,
     now,
   };
-  const given = handedOverTo(store);
+  const given = givenCounts(store);
   const waiting = [...groups.values()].filter(({ closed, by }) => !closed && by >= from);
   return {
     work,
@@ -139,7 +139,7 @@ export function gatherWork(store: Store, at: Date, had: Planned | null = null): 
       wanted,
       least,
       by,
-      has: given.filter(({ grp }) => grp === id).length,
+      has: given.get(id) ?? 0,
     })),
   };
 }

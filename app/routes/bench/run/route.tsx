@@ -11,7 +11,7 @@ import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { housePolicy } from "~/app/server/planning/housePolicy";
 import { smallChart } from "~/app/server/planning/smallChart";
-import { handTonight, tonightOf } from "~/app/server/timetable/handTonight";
+import { handTonight, whoseTonight } from "~/app/server/timetable/handTonight";
 import { tonightFor } from "~/app/server/timetable/tonight";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
@@ -52,7 +52,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
   const clearance = CLEARANCE_STATES[standing.clearance];
   const words = run && position?.wrong ? lastWords(db(), run.run, position.place) : "";
   const asked = new URL(request.url).searchParams;
-  const tonight = tonightOf(request);
+  const tonight = whoseTonight(request);
   return {
     dark: asked.has("dark"),
     tonight: tonight === null ? null : tonightFor(db(), tonight, personOf(request), now(db())),
@@ -143,7 +143,7 @@ export async function action({ request, params }: Route.ActionArgs) {
   const wrong = actAtBench(db(), params.tag, asked, hand);
   if (wrong) return refuse(wrong);
   if (act !== "end") return leadOn(here);
-  const who = tonightOf(request);
+  const who = whoseTonight(request);
   return leadOn(who === null ? `/devices/${params.tag}` : `/tonight?${new URLSearchParams({ who })}`);
 }
 

@@ -5,7 +5,7 @@ import { db, notFound, personOf } from "~/app/server/http/context";
 import { readForm, textFields } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { smallChart } from "~/app/server/planning/smallChart";
-import { handTonight, tonightOf } from "~/app/server/timetable/handTonight";
+import { handTonight, whoseTonight } from "~/app/server/timetable/handTonight";
 import { tonightFor } from "~/app/server/timetable/tonight";
 import { AreaField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
@@ -43,7 +43,7 @@ function basebandBefore(run: number): string | undefined {
 }
 
 export function loader({ params, request }: Route.LoaderArgs) {
-  const tonight = tonightOf(request);
+  const tonight = whoseTonight(request);
   const { standing, planned, run, ready, items, way } = itemsFor(params.tag);
   const checks = run ? checksOf(db(), run.run) : new Map();
   return {
@@ -71,7 +71,7 @@ export async function action({ request, params }: Route.ActionArgs) {
     handTonight(request),
   );
   if (wrong) return data({ says: wrong, form }, { status: 409 });
-  const who = tonightOf(request);
+  const who = whoseTonight(request);
   if (form.act === "save") return leadOn(`/checkout/${params.tag}${new URL(request.url).search}`);
   return leadOn(who === null ? "/checkout" : `/tonight?${new URLSearchParams({ who })}`);
 }

@@ -2,13 +2,13 @@ import type { StandingDraft } from "~/app/server/division/draft";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { modelTitle } from "~/core/catalogue/model";
 import type { Store } from "~/store/database";
-import { listGroups } from "~/store/evenings";
+import { groupNames } from "~/store/evenings";
 
 /** A draft as the page shows it: groups and models by their names, devices where they stand. */
 export function shownDraft(store: Store, draft: StandingDraft) {
   const { state, version, at, by, stale, moved, says, asked, division, whatIf, supposing, alternatives } = draft;
   const { question } = asked;
-  const names = new Map(listGroups(store).map(({ id, name }) => [String(id), name]));
+  const names = groupNames(store);
   const titles = new Map(catalogueOf(store).models.map((model) => [model.id, modelTitle(model)]));
   const images = new Map(catalogueOf(store).images.map(({ id, title }) => [id, title]));
   const nameOf = (group: string) => names.get(group) ?? group;

@@ -6,7 +6,7 @@ import { catalogueOf } from "~/app/server/planning/planning";
 import { Scroll } from "~/app/ui/Scroll";
 import { chanceText, countText, dateText } from "~/app/ui/words";
 import type { Share } from "~/core/allocate/verdict";
-import { handedOverTo, standingDivision } from "~/store/divisions";
+import { givenCounts, standingDivision } from "~/store/divisions";
 import { listGroups } from "~/store/evenings";
 import type { Route } from "./+types/route";
 
@@ -15,7 +15,7 @@ export function loader() {
   const division = standingDivision(db());
   const at = now(db());
   const promises = promisesTo(db(), null, at);
-  const given = handedOverTo(db());
+  const given = givenCounts(db());
   const shares: readonly Share[] = division ? JSON.parse(division.doc).shares : [];
   return {
     divided: division?.at ?? null,
@@ -29,7 +29,7 @@ export function loader() {
       by,
       closed,
       version,
-      got: given.filter(({ grp }) => grp === id).length,
+      got: given.get(id) ?? 0,
       told: promises.findLast(({ grp, outcome }) => grp === id && outcome !== "back") ?? null,
       share: shares.find(({ group }) => group === String(id)) ?? null,
     })),

@@ -1,6 +1,6 @@
 import { clockOf, dayOfMinute } from "~/app/server/timetable/times";
 import type { StandingTimetable } from "~/app/server/timetable/timetable";
-import type { PlannedPiece } from "~/core/schedule/planned";
+import { endsOf, type PlannedPiece } from "~/core/schedule/planned";
 
 export type ShownPiece = PlannedPiece & {
   /** Device and the step at which the piece ends. */
@@ -45,7 +45,7 @@ export function shownEvenings({ planned, groupOf }: StandingTimetable, pinned: R
   for (const piece of planned.pieces) {
     if (piece.kind === "wait") continue;
     const on = dayOfMinute(day, piece.from);
-    const key = keyOf(piece.device, piece.steps?.[1] ?? null);
+    const key = keyOf(piece.device, endsOf(piece));
     const shown: ShownPiece = {
       ...piece,
       key,
