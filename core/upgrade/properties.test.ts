@@ -343,7 +343,7 @@ test("nothing is ever locked that was not written whole, and started, in the sam
         expect(kinds.slice(stock + 1, at).every((k) => k === "start-and-check" || k === "take-update")).toBe(true);
       }
     }),
-    { numRuns: 300 },
+    { numRuns: 600 },
   );
   expect(locked).toBeGreaterThan(0);
 });

@@ -84,7 +84,7 @@ describe("hostile files", () => {
             );
         },
       ),
-      { numRuns: 500 },
+      { numRuns: 1000 },
     );
   });
 
