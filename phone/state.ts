@@ -54,6 +54,8 @@ const Loader = z.object({
   powered: z.boolean().default(false),
   /** A dump breaks off before this row: a temper. */
   dumpBreaksAt: z.string().nullable().default(null),
+  /** Of this row only half is read, without a word: a temper. */
+  dumpsHalfOf: z.string().nullable().default(null),
 });
 
 /** Forced encryption, as far as a recovery minds it. */

@@ -1,4 +1,4 @@
-import { boardListProblems, boardPartitions, dumpedParts } from "./boardList";
+import { boardListProblems, boardPartitions, dumpedParts, partitionBytes } from "./boardList";
 
 // A board's parameter file: rows as the kernel's command-line partition list has them, in sectors of 512 bytes.
 // Source: Linux kernel, drivers/mtd/parsers/cmdlinepart.c; the FIRMWARE line and the sectors: common practice, no source.
@@ -25,4 +25,9 @@ test("no list, a list in bytes, rows that are missing or stand twice", () => {
   expect(boardListProblems(short, null).join()).toContain("A row system is missing");
   const twice = list("0x2000@0x2000(boot),0x2000@0x4000(boot),0x4000@0x6000(system),-@0xA000(userdata)");
   expect(boardListProblems(twice, null).join()).toContain("boot stands twice");
+});
+
+test("what a dump must have: sectors of 512 bytes; nothing for what takes the rest", () => {
+  expect(partitionBytes(GOOD)).toEqual({ uboot: 0x2000 * 512, boot: 0x2000 * 512, system: 0x4000 * 512 });
+  expect(partitionBytes("nothing here")).toEqual({});
 });

@@ -28,3 +28,13 @@ export const dumpedParts = (text: string): readonly string[] => [
   "parameter",
   ...boardPartitions(text).filter((n) => n !== "userdata"),
 ];
+
+/** Bytes of what is kept of a board, by partition; what takes the rest of the flash has none. */
+export const partitionBytes = (text: string): Readonly<Record<string, number>> => {
+  const kept = dumpedParts(text);
+  return Object.fromEntries(
+    (readPartitionList(text)?.rows ?? []).flatMap(({ name, bytes }) =>
+      bytes !== null && kept.includes(name) && name !== "parameter" ? [[name, bytes]] : [],
+    ),
+  );
+};

@@ -44,7 +44,7 @@ export function backUpIdentity(bench: Bench) {
   const { identity } = bench.model;
   if (identity.length > 0) {
     bench.gate(
-      { kind: "keep", partitions: identity, how: "adb" },
+      { kind: "keep", partitions: identity, how: "adb", sizes: {} },
       {
         title: "Save the partitions that make the device itself",
         says: `Pull ${identity.join(", ")} to this computer, one file each, and write down each file's name, bytes and SHA-256. They go back to this device only, never to another.`,

@@ -1,4 +1,4 @@
-import { notKept, readIdentityValue } from "./identityCopy";
+import { notKept, notWhole, PRACTICE_BYTES, readIdentityValue } from "./identityCopy";
 import { writeRestoreScript } from "./restoreIdentity";
 
 const SUM = "a".repeat(64);
@@ -28,6 +28,28 @@ describe("what a script reports of a saved partition", () => {
     const copy = { partition: "persist", file: "a.img", bytes: 1, sha256: SUM };
     expect(notKept(["persist", "nvdata"], [copy])).toEqual(["nvdata"]);
     expect(notKept(["persist"], [copy])).toEqual([]);
+  });
+});
+
+describe("a dump is held against the partition list", () => {
+  const of = (partition: string, bytes: number) => ({ partition, file: `${partition}.img`, bytes, sha256: SUM });
+  const sizes = { boot: 8192, system: 65_536 };
+
+  test("what is shorter, or longer, is named; what has no size is not", () => {
+    expect(notWhole(sizes, [of("parameter", 508), of("boot", 8192), of("system", 65_536)])).toEqual([]);
+    expect(notWhole(sizes, [of("boot", 8192), of("system", 65_024)]).map((c) => c.partition)).toEqual(["system"]);
+    expect(notWhole(sizes, [of("boot", 8704), of("system", 65_536)]).map((c) => c.partition)).toEqual(["boot"]);
+  });
+
+  test("a practice board's dump is as long in every row; one row of that length is cut short", () => {
+    expect(notWhole(sizes, [of("boot", PRACTICE_BYTES), of("system", PRACTICE_BYTES)])).toEqual([]);
+    expect(notWhole(sizes, [of("boot", 8192), of("system", PRACTICE_BYTES)]).map((c) => c.partition)).toEqual([
+      "system",
+    ]);
+  });
+
+  test("a partition of two gigabytes is a copy like any other", () => {
+    expect(readIdentityValue("identity.system", `s.img ${2 ** 31} ${SUM}`)?.bytes).toBe(2 ** 31);
   });
 });
 

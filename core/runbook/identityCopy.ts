@@ -1,5 +1,10 @@
 import { z } from "zod";
 
+/** No flash of a phone or a box is larger. */
+const MOST_BYTES = 2 ** 41;
+/** What every partition has in a dump of the simulated board: it stands for a board's, and is as long as none. */
+export const PRACTICE_BYTES = 4096;
+
 /** What was saved of one partition that makes a device itself: where it lies and how it is told from any other file. */
 export const IdentityCopy = z
   .object({
@@ -7,7 +12,7 @@ export const IdentityCopy = z
     file: z
       .string()
       .regex(/^[A-Za-z0-9][A-Za-z0-9._-]{0,150}$/, "A file's name without folders: letters, digits, dot, _ and -"),
-    bytes: z.number().int().min(1, "An empty file saves nothing").max(1_073_741_824),
+    bytes: z.number().int().min(1, "An empty file saves nothing").max(MOST_BYTES),
     sha256: z.string().regex(/^[0-9a-f]{64}$/, "64 digits and letters a to f, as sha256sum prints them"),
   })
   .readonly();
@@ -33,3 +38,15 @@ export function readIdentityValue(name: string, value: string): IdentityCopy | n
 /** Partitions of a step that are not among the copies. */
 export const notKept = (partitions: readonly string[], copies: readonly IdentityCopy[]) =>
   partitions.filter((p) => !copies.some((c) => c.partition === p));
+
+/**
+ * Copies that are not as long as their partition: cut short, or of another one.
+ *
+ * @param sizes bytes by partition; one that is not named is not held against anything
+ * @returns none where all of them have PRACTICE_BYTES: a dump that broke off is not that even
+ */
+export function notWhole(sizes: Readonly<Record<string, number>>, copies: readonly IdentityCopy[]): IdentityCopy[] {
+  const sized = copies.filter(({ partition }) => Object.hasOwn(sizes, partition));
+  if (sized.every(({ bytes }) => bytes === PRACTICE_BYTES)) return [];
+  return sized.filter(({ partition, bytes }) => bytes !== sizes[partition]);
+}

@@ -1,3 +1,5 @@
+import { PRACTICE_BYTES } from "./identityCopy";
+
 /**
  * The functions every script begins with. `@{` stands for the shell's `${`, which a template would take for its own.
  *
@@ -199,7 +201,7 @@ keep() {
   printf 'Kept %s: %s bytes, SHA-256 %s\n' "$kept" "$kept_bytes" "$kept_sum"
 }
 
-# keep_board SECONDS OTHERWISE ROW…: the board's partitions, dumped by the flasher into a folder of this device's own.
+# keep_board SECONDS OTHERWISE ROW[=BYTES]…: the board's partitions, dumped by the flasher into a folder of this device's own.
 keep_board() {
   kb_s=$1; kb_otherwise=$2; shift 2
   mkdir -p "$KEEP/$TAG" || stop "The folder $KEEP/$TAG can't be made: name another place with KEEP="
@@ -212,10 +214,21 @@ keep_board() {
     printf 'Dump the board into %s, one file for each row, named %s-ROW.img. Press Enter when the flasher is done (Ctrl-C to stop): ' "$KEEP/$TAG" "$kb_prefix"
     read -r _ || stop "No answer. $kb_otherwise"
   fi
-  for row in "$@"; do
+  kb_odd=; kb_practice=yes
+  for each in "$@"; do
+    row=@{each%%=*}; want=@{each#"$row"}; want=@{want#=}
+    kept=$KEEP/$TAG/$kb_prefix-$row.img
+    [ -s "$kept" ] || stop "The dump is cut short: $kept is missing or empty. $kb_otherwise"
+    [ -n "$want" ] || continue
+    kept_bytes=$(($(wc -c <"$kept")))
+    [ "$kept_bytes" -eq ${PRACTICE_BYTES} ] || kb_practice=
+    [ "$kept_bytes" = "$want" ] || kb_odd="$kb_odd $row has $kept_bytes bytes of $want;"
+  done
+  [ -z "$kb_odd" ] || [ -n "$kb_practice" ] || stop "The dump is not whole:$kb_odd the partition list says so. $kb_otherwise"
+  for each in "$@"; do
+    row=@{each%%=*}
     kept_name=$kb_prefix-$row.img
     kept=$KEEP/$TAG/$kept_name
-    [ -s "$kept" ] || stop "The dump is cut short: $kept is missing or empty. $kb_otherwise"
     kept_sum=$(sha256sum <"$kept" | cut -d ' ' -f 1)
     value "identity.$row" "$kept_name $(($(wc -c <"$kept"))) $kept_sum"
   done

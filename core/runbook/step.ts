@@ -57,6 +57,8 @@ export const Gate = z.discriminatedUnion("kind", [
       partitions: list(z.string()),
       /** By a recovery's client, or by the flasher from a board's loader. */
       how: z.enum(["adb", "loader"]).default("adb"),
+      /** Bytes by partition, where a board's list tells them. */
+      sizes: z.record(z.string(), z.number()).readonly().default({}),
     })
     .readonly(),
   /** The folder of a package at the root of a card. */

@@ -145,7 +145,9 @@ function gateLines(gate: Gate, seconds: number, otherwise: string): string[] {
       return gate.copies.map((c) => `kept_file ${shellQuote(c.file)} ${c.sha256} ${otherwise}`);
     case "keep":
       if (gate.how === "loader")
-        return [`keep_board ${seconds} ${otherwise} ${gate.partitions.map(shellQuote).join(" ")}`];
+        return [
+          `keep_board ${seconds} ${otherwise} ${gate.partitions.map((p) => shellQuote(p in gate.sizes ? `${p}=${gate.sizes[p]}` : p)).join(" ")}`,
+        ];
       return gate.partitions.map((p) => `keep ${shellQuote(p)} ${seconds} ${otherwise}`);
     case "shell":
       return [`says ${quoted(gate.expect)} ${seconds} ${otherwise} ${gate.words.map(word).join(" ")}`];

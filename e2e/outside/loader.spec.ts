@@ -103,6 +103,17 @@ test("a dump that is cut short stops everything before the first write", async (
   expect(JSON.stringify(state.partitions)).toBe(before);
 });
 
+test("a row that was read by half, without a word, stops everything before the first write", async () => {
+  const { sheet, state } = toNewer();
+  if (state.loader) state.loader.dumpsHalfOf = "system";
+  const before = JSON.stringify(state.partitions);
+  const run = await runScript(writeScript(sheet), state);
+  expect(run.status).toBe(1);
+  expect(run.stderr).toContain("The dump is not whole:");
+  expect(run.stderr).toContain("system has 2048 bytes of 2147483648;");
+  expect(JSON.stringify(state.partitions)).toBe(before);
+});
+
 test("rows off by one are written without a word, and the board does not start", async () => {
   const run = await written((s) => {
     const on = s.rows.filter((r) => r.on);

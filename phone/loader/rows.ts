@@ -1,5 +1,6 @@
 import { readPartitionList } from "~/core/files/formats/partitionList";
 import { readStandIn, type StandInLabel } from "~/core/files/standIn";
+import { PRACTICE_BYTES } from "~/core/runbook/identityCopy";
 import { writePartition } from "~/phone/boot";
 import { type Content, note, type PhoneState } from "~/phone/state";
 
@@ -18,7 +19,11 @@ export function readRow(state: PhoneState, row: string): Buffer | string {
   if (row === "userdata" || !loader.rows.includes(row)) return `there is no row ${row} to dump`;
   if (loader.dumpBreaksAt === row) return "the lead dropped out";
   const content = state.partitions[row] ?? null;
-  return Buffer.from(`${DUMP}${JSON.stringify({ row, chip: loader.chip, content })}\n`.padEnd(4096, "\0"), "utf8");
+  const bytes = Buffer.from(
+    `${DUMP}${JSON.stringify({ row, chip: loader.chip, content })}\n`.padEnd(PRACTICE_BYTES, "\0"),
+    "utf8",
+  );
+  return loader.dumpsHalfOf === row ? bytes.subarray(0, bytes.length / 2) : bytes;
 }
 
 /** Writes one row. A row that gets another row's content is written all the same: the board finds out at its next start. */

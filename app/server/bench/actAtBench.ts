@@ -2,7 +2,7 @@ import { casesOf, lockOf } from "~/app/server/clearance/cases";
 import { plannedDevice } from "~/app/server/planning/planning";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { RUN_END_WORDS, RUN_ENDS, type RunEnd, type RunStanding, runThatCounts } from "~/core/lane/station";
-import { type IdentityCopy, notKept } from "~/core/runbook/identityCopy";
+import { type IdentityCopy, notKept, notWhole } from "~/core/runbook/identityCopy";
 import { type PackageSeen, seenInList } from "~/core/runbook/packagesSeen";
 import { factsMade, makesAt, makesAtStop } from "~/core/runbook/progress";
 import { type Makes, readRunbook, type Step } from "~/core/runbook/step";
@@ -104,6 +104,10 @@ function step(store: Store, standing: Standing, run: RunRow, asked: BenchAsk, ha
     const missing = notKept(kept, [...copies, ...identityCopiesOfRun(store, run.id)]);
     if (missing.length)
       return `Write down name, bytes and SHA-256 of what was saved of ${missing.join(", ")}: without it the run goes no further`;
+    const sizes = deed.kind === "gate" && deed.gate.kind === "keep" ? deed.gate.sizes : {};
+    const [odd] = notWhole(sizes, copies);
+    if (odd)
+      return `${odd.file} has ${odd.bytes} bytes of ${sizes[odd.partition]}: the dump is not whole. Dump again before anything is written`;
   }
   const taken = outcome === "done" ? packagesTaken(here, asked.packages ?? []) : [];
   if (typeof taken === "string") return taken;

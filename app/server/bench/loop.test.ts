@@ -159,6 +159,28 @@ describe("what was saved of the device itself", () => {
     expect(() => store.prepare("DELETE FROM identity_copy").run()).toThrow("never deleted");
   });
 
+  test("a dump that is shorter than its partitions is none, and nothing of it is taken down", () => {
+    const store = demo();
+    accept(store, "SF-43", "hearth3-stock-11");
+    const place = work(store, "SF-43", (c) => c.startsWith("gate.keep-board"));
+    const { deed } = sheet(store, "SF-43").steps[place];
+    if (deed.kind !== "gate" || deed.gate.kind !== "keep") throw new Error("no dump");
+    const { partitions, sizes } = deed.gate;
+    const whole = partitions.map((partition) => ({
+      partition,
+      file: `${partition}.img`,
+      bytes: sizes[partition] ?? 508,
+      sha256: "d".repeat(64),
+    }));
+    const half = whole.map((c) => (c.partition === "system" ? { ...c, bytes: c.bytes / 2 } : c));
+    const dumped = (copies: IdentityCopy[]) =>
+      actAtBench(store, "SF-43", { act: "done", place, note: "", yes: false, copies }, hand());
+    expect(dumped(half)).toContain("system.img has 1073741824 bytes of 2147483648");
+    expect(identityCopies(store, standing(store, "SF-43").id)).toEqual([]);
+    expect(dumped(whole)).toBeNull();
+    expect(identityCopies(store, standing(store, "SF-43").id)).toHaveLength(14);
+  });
+
   test("a script's report brings them", () => {
     const store = demo();
     const place = atKeep(store);

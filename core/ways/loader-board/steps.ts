@@ -1,4 +1,4 @@
-import { boardPartitions, dumpedParts } from "~/core/catalogue/boardList";
+import { boardPartitions, dumpedParts, partitionBytes } from "~/core/catalogue/boardList";
 import { readPartitionList } from "~/core/files/formats/partitionList";
 import type { Bench } from "~/core/runbook/bench";
 import { filesOf } from "~/core/runbook/commonSteps";
@@ -25,12 +25,12 @@ function lookAtChip(bench: Bench) {
 function dump(bench: Bench) {
   const parts = dumpedParts(listOf(bench));
   bench.gate(
-    { kind: "keep", partitions: parts, how: "loader" },
+    { kind: "keep", partitions: parts, how: "loader", sizes: partitionBytes(listOf(bench)) },
     {
       title: `Dump the board: ${parts.length - 1} images and the partition list`,
       says: "In the flasher: dump. One file for each partition, one for the partition list, into the folder kept for this device. User data is the donor's and is not dumped.",
-      normal: `${parts.length} files, none of them empty`,
-      otherwise: "A file is missing or empty: dump again. Do not write anything before the dump is whole",
+      normal: `${parts.length} files, each as long as the partition list says`,
+      otherwise: "A file is missing or too short: dump again. Do not write anything before the dump is whole",
       usual: 600,
       latest: 3600,
       neededBy: "getting this board back when something goes wrong",
