@@ -145,8 +145,8 @@ function planCleared(
   const ways = all.filter((w) => !refused.includes(w)).sort((a, b) => compareWays(a, b, policy));
   const noWayBack = new Set(refused.map((w) => w.image));
   const reached = new Set(policy.wayBack === "refused" ? ways.map((w) => w.image) : finished.map((p) => p.state.image));
-  const isReached = ({ image: { id } }: IndexedImage) =>
-    reached.has(id) || finished.some((p) => p.state.cleaned === id);
+  const cleaned = new Set(finished.map((p) => p.state.cleaned));
+  const isReached = ({ image: { id } }: IndexedImage) => reached.has(id) || cleaned.has(id);
   const stops = new Stops(searched.paths, world);
   const best = ways[0]?.fit.works ? ways[0] : null;
   return {

@@ -79,10 +79,16 @@ function candidatesFor(world: SearchWorld, state: PlanState, asker: Asker): Map<
   for (const operation of OPERATIONS) {
     const entries = operation.image === null ? NO_IMAGE : index.imagesOf(device.model, operation.image);
     const found: Candidate[] = [];
+    // What looks at no image is asked once for all of them.
+    let shared: number | null = null;
     for (const entry of entries) {
       const bound = operation.bind(entry, world);
-      const mask = bound && asker.ask(bound, "lasting", state);
-      if (!bound || mask === null) continue;
+      if (!bound) continue;
+      shared ??= asker.ask(bound, "lasting-shared", state);
+      if (shared === null) break;
+      const own = asker.ask(bound, "lasting-own", state);
+      if (own === null) continue;
+      const mask = shared | own;
       const open = operation.withoutComputer ? 0 : recordOpen(device, asker);
       const cost = world.taught
         ? world.taught.cost({ kind: operation.kind, image: entry?.image.id ?? null }, bound.cost)

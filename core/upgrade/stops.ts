@@ -1,8 +1,10 @@
 import type { ImageKind } from "~/core/catalogue/image";
+import type { Bound, Which } from "~/core/ways/operation";
 import { INSTALLERS, type OperationKind, operationOf, PROVIDERS, takersOf } from "~/core/ways/registry";
 import type { IndexedImage } from "./catalogueIndex";
 import type { Fails, ReasonCode } from "./outcome";
 import type { Path, SearchWorld } from "./search";
+import type { PlanState } from "./state";
 
 /** Why an image is not reached: the first reason, in words a volunteer understands. */
 export interface Stop {
@@ -36,8 +38,13 @@ const DEEP = 3;
  * One for each plan: what stands behind a reason is worked out once, however many images share it.
  */
 export class Stops {
-  private readonly states: readonly Path["state"][];
-  private readonly kept = new Map<string, Blame | null>();
+  private readonly states: readonly PlanState[];
+  /** What was found, by depth, image and operation. */
+  private readonly kept = Array.from(
+    { length: DEEP + 1 },
+    () => new Map<IndexedImage | null, Map<OperationKind, Blame | null>>(),
+  );
+  private readonly shared = new Map<OperationKind, readonly number[]>();
 
   /** @param paths what the search returned */
   constructor(
@@ -57,11 +64,16 @@ export class Stops {
   }
 
   private blame(kind: OperationKind, entry: IndexedImage | null, depth: number): Blame | null {
-    const key = `${kind}|${entry?.image.id}|${depth}`;
-    const kept = this.kept.get(key);
-    if (kept !== undefined) return kept;
-    const blame = this.find(kind, entry, depth);
-    this.kept.set(key, blame);
+    let kept = this.kept[depth].get(entry);
+    if (!kept) {
+      kept = new Map();
+      this.kept[depth].set(entry, kept);
+    }
+    let blame = kept.get(kind);
+    if (blame === undefined) {
+      blame = this.find(kind, entry, depth);
+      kept.set(kind, blame);
+    }
     return blame;
   }
 
@@ -88,29 +100,50 @@ export class Stops {
   /** The first failing precondition in the state that breaks the fewest; null where a state breaks none. */
   private nearest(kind: OperationKind, entry: IndexedImage | null): Blame | null {
     const bound = operationOf(kind).bind(entry, this.world);
-    if (!bound) return null;
-    let best: Blame | null = null;
+    const [start] = this.states;
+    if (!bound || !start) return null;
+    let final = false;
+    const lasting = failures(bound, "lasting", start, (code) => {
+      final ||= FINAL.has(code);
+    });
+    if (final) return bound.failure("all", start);
+    const shared = this.sharedOf(kind, bound);
+    let nearest = start;
     let fewest = Number.POSITIVE_INFINITY;
-    for (const state of this.states) {
-      let count = 0;
-      let first: Blame | null = null as Blame | null;
-      let final = null as Blame | null;
-      bound.ask("all", state, (outcome) => {
-        if (outcome.is !== "fails") return true;
-        count++;
-        first ??= outcome;
-        if (FINAL.has(outcome.code)) final = first;
-        return final === null && count < fewest;
-      });
-      if (final) return final;
-      if (count < fewest) {
-        fewest = count;
-        best = first;
-      }
+    for (const [k, state] of this.states.entries()) {
+      const besides = lasting + shared[k];
+      if (besides >= fewest) continue;
+      const count = besides + failures(bound, "passing-own", state);
+      if (count >= fewest) continue;
+      fewest = count;
+      nearest = state;
       if (fewest === 0) return null;
     }
-    return best;
+    return bound.failure("all", nearest);
   }
+
+  /** How many preconditions that do not look at the image fail, by state: one answer for all images of an operation. */
+  private sharedOf(kind: OperationKind, bound: Bound): readonly number[] {
+    let counts = this.shared.get(kind);
+    if (!counts) {
+      counts = this.states.map((state) => failures(bound, "passing-shared", state));
+      this.shared.set(kind, counts);
+    }
+    return counts;
+  }
+}
+
+/** How many of the preconditions fail in a state. */
+function failures(bound: Bound, which: Which, state: PlanState, hear?: (code: ReasonCode) => void): number {
+  let count = 0;
+  bound.ask(which, state, (outcome) => {
+    if (outcome.is === "fails") {
+      count++;
+      hear?.(outcome.code);
+    }
+    return true;
+  });
+  return count;
 }
 
 /** Nothing done to a device makes it another model, or a withdrawn build good. */

@@ -60,7 +60,7 @@ export interface World {
  * Which preconditions are asked: all; those whose answer no operation changes; those to be asked in every state, and of these
  * the ones that look at the image and the ones that do not.
  */
-export type Which = "all" | "lasting" | "passing" | "passing-shared" | "passing-own";
+export type Which = "all" | "lasting" | "lasting-shared" | "lasting-own" | "passing" | "passing-shared" | "passing-own";
 
 /** An operation made concrete: with its image, for one device in one house. */
 export interface Bound {
@@ -111,6 +111,8 @@ type Needs<C> = Readonly<Record<Which, readonly Rule<C>[]>>;
 const needsOf = <C>(all: readonly Rule<C>[]): Needs<C> => ({
   all,
   lasting: all.filter((rule) => rule.lasting),
+  "lasting-shared": all.filter((rule) => rule.lasting && rule.shared),
+  "lasting-own": all.filter((rule) => rule.lasting && !rule.shared),
   passing: all.filter((rule) => !rule.lasting),
   "passing-shared": all.filter((rule) => !rule.lasting && rule.shared),
   "passing-own": all.filter((rule) => !rule.lasting && !rule.shared),
@@ -119,7 +121,6 @@ const needsOf = <C>(all: readonly Rule<C>[]): Needs<C> => ({
 /** The search makes and asks very many of these: one context is kept and only its state is put in anew. */
 class BoundOperation<C extends Situation, E extends IndexedImage | null> implements Bound {
   private readonly open: { state: PlanState };
-  readonly cost: OperationCost;
 
   constructor(
     readonly operation: Operation,
@@ -129,12 +130,17 @@ class BoundOperation<C extends Situation, E extends IndexedImage | null> impleme
     private readonly context: C,
   ) {
     this.open = context as { state: PlanState };
-    this.cost = spec.cost(entry, context.device, context.policy);
   }
 
+  private costs: OperationCost | undefined;
   private said: string | null | undefined;
 
-  /** Worked out once: many ways of a plan share an operation. */
+  /** Worked out once, as is what has to be said: many ways of a plan share an operation, and most that are made are never tried. */
+  get cost(): OperationCost {
+    this.costs ??= this.spec.cost(this.entry, this.context.device, this.context.policy);
+    return this.costs;
+  }
+
   get caution(): string | null {
     if (this.said === undefined) this.said = this.spec.caution?.(this.entry, this.context.device) ?? null;
     return this.said;

@@ -123,15 +123,17 @@ export const bootloaderUnlocked = rule(["locked", "assumed"], ({ state }) =>
 );
 
 /** A step belongs to the interfaces its model is flashed through. */
-export const through = (...interfaces: readonly FlashInterface[]) =>
-  rule([], ({ device: { model } }) =>
+export const through = (...interfaces: readonly FlashInterface[]) => {
+  const wanted = interfaces.map((i) => FLASH_WORDS[i]).join(" or ");
+  return rule([], ({ device: { model } }) =>
     interfaces.includes(model.flash)
       ? HOLDS
       : fails(
           "flash.other-interface",
-          `This goes through ${interfaces.map((i) => FLASH_WORDS[i]).join(" or ")}; this model is flashed through ${FLASH_WORDS[model.flash]}`,
+          `This goes through ${wanted}; this model is flashed through ${FLASH_WORDS[model.flash]}`,
         ),
   );
+};
 
 export const throughFastboot = through("fastboot");
 
