@@ -1,7 +1,7 @@
 import { performance } from "node:perf_hooks";
 import loadHighs from "highs";
 import { divide } from "~/core/allocate/divide";
-import { AIMS, type Candidate, type Group, type Question } from "~/core/allocate/question";
+import { AIMS, type Aim, type Candidate, type Group, type Question, scaleOf } from "~/core/allocate/question";
 import { Chance } from "~/core/schedule/chance";
 
 /** Made-up devices and groups; chances of a tenth part of them are like nobody else's (donors who still answer). */
@@ -71,10 +71,10 @@ export async function measureDivision(): Promise<void> {
       },
     });
     const seconds = (performance.now() - begun) / 1000;
-    const gaps = found.proven.map(({ aim, value, bound }) =>
-      Number.isFinite(bound)
-        ? `${aim} ${(100 * Math.abs((bound - value) / Math.max(1e-3, Math.abs(bound)))).toFixed(2)} %`
-        : `${aim} not known`,
+    const gap = (aim: Aim, value: number, bound: number) =>
+      Number.isFinite(bound) ? `${(100 * Math.abs((bound - value) / scaleOf(aim, bound))).toFixed(2)} %` : "not known";
+    const gaps = found.proven.map(
+      ({ aim, value, bound, tight }) => `${aim} ${gap(aim, value, tight)} (proven ${gap(aim, value, bound)})`,
     );
     console.log(
       `division ${devices} devices × ${groups} groups: ${seconds.toFixed(1)} s (goal 10), ${found.finished ? "proven" : "stopped"}; gaps ${gaps.join(", ")} (goal 2 %); ${seen.join(", ")}`,

@@ -1,3 +1,4 @@
+import fc from "fast-check";
 import jstat from "jstat";
 import { atLeast, numberReady } from "./confidence";
 
@@ -36,4 +37,21 @@ test("none are always there, more than there are never", () => {
   expect(atLeast([], 0)).toBe(1);
   expect(atLeast([1, 1], 3)).toBe(0);
   expect(atLeast([1, 1], 2)).toBe(1);
+});
+
+test("at least so many agrees with the whole distribution, also with hundreds of them and chances near one", () => {
+  fc.assert(
+    fc.property(
+      fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { maxLength: 80 }),
+      fc.nat(80),
+      (chances, count) => {
+        const whole = numberReady(chances).slice(count);
+        expect(atLeast(chances, count)).toBeCloseTo(
+          whole.reduce((sum, p) => sum + p, 0),
+          9,
+        );
+      },
+    ),
+  );
+  expect(atLeast(Array<number>(300).fill(0.999), 299)).toBeCloseTo(0.999 ** 300 + 300 * 0.999 ** 299 * 0.001, 12);
 });

@@ -23,9 +23,16 @@ export function numberReady(chances: readonly number[]): number[] {
 export function atLeast(chances: readonly number[], count: number): number {
   if (count <= 0) return 1;
   if (count > chances.length) return 0;
+  // Only fewer than that have to be told apart, and the smaller tail is summed up: chances near 1 keep their digits.
+  const fewer = new Float64Array(count);
+  fewer[0] = 1;
+  let most = 0;
+  for (const p of chances) {
+    if (most < count - 1) most++;
+    for (let k = most; k > 0; k--) fewer[k] = fewer[k] * (1 - p) + fewer[k - 1] * p;
+    fewer[0] *= 1 - p;
+  }
   let sum = 0;
-  // The smaller tail is summed up, so that chances near 1 keep their digits.
-  const distribution = numberReady(chances);
-  for (let k = 0; k < count; k++) sum += distribution[k];
+  for (let k = 0; k < count; k++) sum += fewer[k];
   return Math.min(1, Math.max(0, 1 - sum));
 }

@@ -1,20 +1,28 @@
 import type { Highs } from "highs";
-import { probit } from "simple-statistics";
-import { classesOf, type DeviceClass } from "./classes";
-import { cutBy, fewest, levelsOf } from "./enough";
 import { greedy } from "./greedy";
-import { type Found, Linear } from "./linear";
-import { type Floors, polish } from "./polish";
-import { type Aim, type Group, type Option, type Pin, type Placed, type Question, sameOption } from "./question";
-import { compareScores, FAIR_SUM, type Scores, type Share, scoresOf, shareOf, sharesOf } from "./verdict";
+import { Linear } from "./linear";
+import { polish } from "./polish";
+import { programOf } from "./program";
+import { type Aim, type Pin, type Placed, type Question, scaleOf } from "./question";
+import { reachAim } from "./reach";
+import type { Floors } from "./tally";
+import { compareScores, type Scores, type Share, scoresOf, sharesOf } from "./verdict";
 
 /** A division with how good it is, and how good any could be. */
 export type Division = {
   readonly placed: readonly Placed[];
   readonly shares: readonly Share[];
   readonly scores: Scores;
-  /** Per aim, what was reached and what the solver proved can't be exceeded, given the aims before it. */
-  readonly proven: readonly { readonly aim: Aim; readonly value: number; readonly bound: number }[];
+  /**
+   * Per aim, what was reached and what the solver proved can't be exceeded, given the aims before it; `tight` is what can't be
+   * exceeded by divisions that have as much as the normal distribution asks for least numbers (tighten.ts).
+   */
+  readonly proven: readonly {
+    readonly aim: Aim;
+    readonly value: number;
+    readonly bound: number;
+    readonly tight: number;
+  }[];
   /** All aims were solved to their end. */
   readonly finished: boolean;
   /** Pins that could not be kept, in words. */
@@ -64,7 +72,7 @@ export function divide(question: Question, { highs, milliseconds, now, onBetter 
     // What counts first gets most of the time that is left; an aim that is quick leaves the others more.
     const begun = now();
     const turn = k === question.aims.length - 1 ? until : begun + (until - begun) * SHARE;
-    const quick = begun + (turn - begun) / 3;
+    const quick = begun + (turn - begun) / 12;
     // Minutes that nothing needs are freed first: what is full to the last one can hardly be changed.
     const freeing = begun + (turn - begun) / 16;
     const freed = question.bench.length
@@ -78,11 +86,28 @@ export function divide(question: Question, { highs, milliseconds, now, onBetter 
       : best.placed;
     const ahead = polish(question, freed, aim, floors, { seed: k + 1, pinned, goOn: () => now() < quick });
     take(ahead, k);
-    const reached = reachAim(question, program, goal, best.placed, () => (turn - now()) / 1000);
+    // What the solver finds and is not quite enough is nearly always close to something that is.
+    const mend = (placed: readonly Placed[]) => {
+      const by = Math.min(turn, now() + (turn - begun) / 8);
+      const seed = k + 1;
+      const enough = polish(question, placed, "least", without(floors, "least"), {
+        seed,
+        pinned,
+        goOn: (scores) => scores.least < (floors.least ?? Number.POSITIVE_INFINITY) && now() < by,
+      });
+      take(
+        aim === "least" ? enough : polish(question, enough, aim, floors, { seed, pinned, goOn: () => now() < by }),
+        k,
+      );
+      return best.placed;
+    };
+    const seconds = () => (turn - now()) / 1000;
+    const reached = reachAim({ question, program, aim, start: best.placed, seconds, mend });
     if (reached) take(reached.placed, k);
     const value = best.scores[aim];
-    proven.push({ aim, value, bound: Math.max(value, reached?.bound ?? Number.POSITIVE_INFINITY) });
-    floors[aim] = value - SLACK - question.leeway * Math.abs(value);
+    const { bound, tight } = reached ?? NOTHING_PROVEN;
+    proven.push({ aim, value, bound: Math.max(value, bound), tight: Math.max(value, tight) });
+    floors[aim] = value - SLACK - question.leeway * scaleOf(aim, value);
     program.linear.atLeast(goal, floors[aim] as number);
   }
   return withProof(best, proven);
@@ -90,88 +115,19 @@ export function divide(question: Question, { highs, milliseconds, now, onBetter 
 
 /** What is reached in the end is held against what was proven on the way. */
 function withProof(division: Division, proven: readonly Proof[]): Division {
-  const last = proven.map(({ aim, bound }) => ({ aim, value: division.scores[aim], bound }));
+  const last = proven.map((proof) => ({ ...proof, value: division.scores[proof.aim] }));
   const finished = last.every(({ value, bound }) => bound - value <= 1e-4 * Math.max(1, Math.abs(value)));
   return { ...division, proven: last, finished };
 }
 
-/** Up to so many different chances in a group, choices are cut off exactly; beyond, there would be too many cuts. */
-const MOST_LEVELS = 8;
-const RAISE = 0.05;
-/** Part of an aim's time that goes into proving, where more was asked than is needed. */
-const FIND = 0.35;
+const NOTHING_PROVEN = { bound: Number.POSITIVE_INFINITY, tight: Number.POSITIVE_INFINITY };
+
 /** Part of what time is left that one aim may take. */
 const SHARE = 0.4;
 
+const without = (floors: Floors, aim: Aim): Floors => ({ ...floors, [aim]: Number.NEGATIVE_INFINITY });
+
 type Proof = Division["proven"][number];
-
-/**
- * One aim as good as can be. What the model takes as enough and is not is cut off, and the aim is looked at again; nothing
- * that an aim before it reached is lost, since that was enough.
- */
-function reachAim(
-  question: Question,
-  program: Program,
-  goal: Goal,
-  start: readonly Placed[],
-  seconds: () => number,
-): Reached | null {
-  const { asked } = program;
-  askAhead(program, question, start);
-  const half = asked.size > 0 ? seconds() * FIND : 0;
-  let reached: Reached | null = null;
-  for (;;) {
-    const found = program.linear.largest(goal, Math.max(0.1, seconds() - half), {
-      start: columnsOf(program.columns, start),
-      besides: askedRows(program, question, start),
-    });
-    if (!found) break;
-    const placed = placedBy(program.columns, found.values);
-    const short = shortOf(program, question, found, placed);
-    reached = { ...found, placed, enough: short.length === 0 };
-    if (reached.enough || seconds() <= half) break;
-    for (const group of short) {
-      if (chancesFor(question, group.id).length <= MOST_LEVELS || !raise(program, group, question, placed, start))
-        cutOff(program, group, question, placed);
-    }
-  }
-  if (asked.size === 0) return reached;
-  // More was asked than is needed: what no division can exceed is proven without that.
-  const free = program.linear.largest(goal, Math.max(0.1, seconds()), { start: columnsOf(program.columns, start) });
-  if (!free) return reached && { ...reached, bound: Number.POSITIVE_INFINITY };
-  const placed = placedBy(program.columns, free.values);
-  if (shortOf(program, question, free, placed).length === 0 && (!reached || free.value > reached.value))
-    return { ...free, placed, enough: true };
-  return reached && { ...reached, bound: free.bound };
-}
-
-type Reached = Found & { readonly placed: readonly Placed[]; readonly enough: boolean };
-
-/** Groups that the model takes as having their least number, and that do not. */
-const shortOf = ({ met }: Program, question: Question, { values }: Found, placed: readonly Placed[]) =>
-  question.groups.filter(({ id }) => {
-    const yes = met.get(id);
-    return yes !== undefined && values[yes] > 0.5 && !shareOf(question, id, placed).met;
-  });
-
-/**
- * Where there are too many different chances for exact cuts, what a least number takes on average is asked for beforehand, by
- * the normal distribution: else most of what the solver finds would not be enough.
- */
-function askAhead({ asked }: Program, question: Question, stands: readonly Placed[]): void {
-  for (const { id, least } of question.groups) {
-    const levels = chancesFor(question, id);
-    if (levels.length <= MOST_LEVELS || asked.has(id)) continue;
-    const here = stands.flatMap(({ option }) => (option.group === id ? [option.chance] : []));
-    const mean = levels.reduce((sum, level) => sum + level, 0) / levels.length;
-    const varies = here.length >= least ? spreadOf(here) : Math.sqrt((least / mean) * mean * (1 - mean));
-    asked.set(id, Math.min(least - 0.5 + probit(question.confidence) * varies, mostAsked(question, id, stands)));
-  }
-}
-
-/** Standard deviation of how many of several independent yes-or-no's come. */
-const spreadOf = (chances: readonly number[]) =>
-  Math.sqrt(chances.reduce((sum, chance) => sum + chance * (1 - chance), 0));
 
 function told(
   question: Question,
@@ -187,216 +143,6 @@ function told(
     shares: sharesOf(question, placed),
     scores: scoresOf(question, placed),
   };
-}
-
-/** Cuts off what was chosen for a group: whatever is enough has more than this somewhere. */
-function cutOff({ linear, columns, met }: Program, group: Group, question: Question, placed: readonly Placed[]): void {
-  const { id, least, wanted, spares } = group;
-  const levels = chancesFor(question, id);
-  const counts = levels.map(
-    (level) => placed.filter(({ option }) => option.group === id && option.chance === level).length,
-  );
-  const cut = cutBy(levels, counts, { least, confidence: question.confidence, most: wanted + spares });
-  const more = levels.map((level, j) => {
-    const here = linear.number(0, 1);
-    const upTo = columns.filter(({ option }) => option.group === id && option.chance >= level);
-    linear.atLeast([...upTo.map(({ column }) => [column, 1] as const), [here, -cut[j]]], 0);
-    return [here, 1] as const;
-  });
-  linear.atLeast([...more, [met.get(id) as number, -1]], 0);
-}
-
-/**
- * Asks for more than what was not enough, on average: most of the way to what the normal distribution says it takes. Quick,
- * but it may forbid what is enough with less; never what is enough already, in the division that stands.
- *
- * @returns false when that leaves nothing to ask for
- */
-function raise(
-  { asked }: Program,
-  { id, least }: Group,
-  question: Question,
-  placed: readonly Placed[],
-  stands: readonly Placed[],
-): boolean {
-  const { expected } = shareOf(question, id, placed);
-  const chances = placed.flatMap(({ option }) => (option.group === id ? [option.chance] : []));
-  const takes = least - 0.5 + probit(question.confidence) * spreadOf(chances);
-  const more = Math.min(expected + Math.max(RAISE, 0.8 * (takes - expected)), mostAsked(question, id, stands));
-  if (more <= expected) return false;
-  asked.set(id, more);
-  return true;
-}
-
-/** What stands and is enough is never forbidden. */
-function mostAsked(question: Question, group: string, stands: readonly Placed[]): number {
-  const { met, expected } = shareOf(question, group, stands);
-  return met ? expected - SLACK : Number.POSITIVE_INFINITY;
-}
-
-/** What is asked for beyond the model, as rows. */
-const askedRows = ({ asked, columns, met }: Program, question: Question, stands: readonly Placed[]) =>
-  [...asked].map(([id, more]) => {
-    const ready = columns.flatMap(({ column, option }) =>
-      option.group === id ? [[column, option.chance] as const] : [],
-    );
-    const least = Math.min(more, mostAsked(question, id, stands));
-    return { terms: [...ready, [met.get(id) as number, -least] as const], low: 0 };
-  });
-
-const chancesFor = ({ candidates }: Question, group: string) =>
-  levelsOf(candidates.flatMap(({ options }) => options.flatMap((o) => (o.group === group ? [o.chance] : []))));
-
-type Column = { readonly column: number; readonly of: DeviceClass; readonly option: Option };
-/** The division as a linear program. */
-type Program = {
-  readonly linear: Linear;
-  readonly columns: readonly Column[];
-  readonly goals: Record<Aim, Goal>;
-  /** The yes or no of every group: its least number is met. */
-  readonly met: ReadonlyMap<string, number>;
-  /** Devices ready on average that a group is asked to have to count as met, where more than the model's own is asked. */
-  readonly asked: Map<string, number>;
-};
-
-function programOf(question: Question, pins: readonly Pin[], linear: Linear): Program {
-  const classes = classesOf(question);
-  const columns: Column[] = classes.flatMap((of) =>
-    of.options.map((option) => ({ column: linear.number(0, of.devices.length), of, option })),
-  );
-  for (const each of classes)
-    linear.atMost(
-      columns.filter(({ of }) => of === each).map(({ column }) => [column, 1]),
-      each.devices.length,
-    );
-  for (const { device, group } of pins)
-    linear.atLeast(
-      columns
-        .filter(({ of, option }) => of.devices[0] === device && option.group === group)
-        .map(({ column }) => [column, 1]),
-      1,
-    );
-  keepBench(linear, columns, question);
-  const met = new Map<string, number>();
-  return { linear, columns, met, asked: new Map(), goals: goalsOf(linear, columns, question, met) };
-}
-
-/** A division as numbers per class, to begin with. */
-function columnsOf(columns: readonly Column[], placed: readonly Placed[]): ReadonlyMap<number, number> {
-  const optionOf = new Map(placed.map(({ device, option }) => [device, option]));
-  return new Map(
-    columns.map(({ column, of, option }) => [
-      column,
-      of.devices.filter((device) => sameOption(optionOf.get(device), option)).length,
-    ]),
-  );
-}
-
-/** Numbers per class become devices, in the order in which they came. */
-function placedBy(columns: readonly Column[], values: ArrayLike<number>): Placed[] {
-  const used = new Map<DeviceClass, number>();
-  return columns.flatMap(({ column, of, option }) => {
-    const from = used.get(of) ?? 0;
-    const count = Math.round(values[column]);
-    used.set(of, from + count);
-    return of.devices.slice(from, from + count).map((device) => ({ device, option }));
-  });
-}
-
-/** All that is due by a day has to fit into the bench's minutes until that day. */
-function keepBench(linear: Linear, columns: readonly Column[], { bench, groups }: Question): void {
-  const dueBy = new Map(groups.map(({ id, by }) => [id, by]));
-  for (const { day, minutes } of bench)
-    linear.atMost(
-      columns
-        .filter(({ option }) => (dueBy.get(option.group) as string) <= day)
-        .map(({ column, option }) => [column, option.hands]),
-      minutes,
-    );
-}
-
-type Goal = readonly (readonly [number, number])[];
-
-/** Every aim as a sum to be made as large as can be, with the numbers that it needs. */
-function goalsOf(
-  linear: Linear,
-  columns: readonly Column[],
-  question: Question,
-  met: Map<string, number>,
-): Record<Aim, Goal> {
-  const least: [number, number][] = [];
-  const largest = linear.number(0, Number.POSITIVE_INFINITY, false);
-  const fair: [number, number][] = [[largest, -1]];
-  const builds: (readonly [number, number])[] = [];
-  for (const group of question.groups) {
-    const own = columns.filter(({ option }) => option.group === group.id);
-    const count: Goal = own.map(({ column }) => [column, 1]);
-    const ready: Goal = own.map(({ column, option }) => [column, option.chance]);
-    linear.atMost(count, group.wanted + group.spares);
-    const yes = enoughFor(linear, own, group, question);
-    met.set(group.id, yes);
-    least.push([yes, group.weight]);
-    const short = linear.number(0, 1, false);
-    linear.atLeast([[short, 1], ...ready.map(([column, chance]) => [column, chance / group.wanted] as const)], 1);
-    linear.atLeast(
-      [
-        [largest, 1],
-        [short, -group.weight],
-      ],
-      0,
-    );
-    fair.push([short, -FAIR_SUM]);
-    if (group.alike) builds.push(...kindsIn(linear, own, ({ option }) => option.model));
-  }
-  builds.push(...kindsIn(linear, columns, ({ option }) => option.build));
-  return {
-    least,
-    fair,
-    builds,
-    years: columns.map(({ column, option }) => [column, option.years * option.chance]),
-    hands: columns.map(({ column, option }) => [column, -option.hands]),
-  };
-}
-
-/** A yes or no: the group's least number is met. Yes needs as many as it takes at least. */
-function enoughFor(
-  linear: Linear,
-  own: readonly Column[],
-  { id, least, wanted, spares }: Group,
-  question: Question,
-): number {
-  const levels = chancesFor(question, id);
-  const count = levels.length ? fewest(levels[0], least, question.confidence, wanted + spares) : null;
-  const yes = linear.number(0, count === null ? 0 : 1);
-  linear.atLeast([...own.map(({ column }) => [column, 1] as const), [yes, -(count ?? 0)]], 0);
-  // Markov's inequality: what is there nine times in ten is also there on average, by nine tenths of it.
-  const ready = own.map(({ column, option }) => [column, option.chance] as const);
-  linear.atLeast([...ready, [yes, -least * question.confidence]], 0);
-  return yes;
-}
-
-/** A yes or no for each kind that occurs: as soon as one of the columns is used, it is yes and costs one. */
-function kindsIn(
-  linear: Linear,
-  columns: readonly Column[],
-  kindOf: (column: Column) => string,
-): (readonly [number, number])[] {
-  const kinds = new Map<string, number>();
-  for (const each of columns) {
-    let used = kinds.get(kindOf(each));
-    if (used === undefined) {
-      used = linear.number(0, 1);
-      kinds.set(kindOf(each), used);
-    }
-    linear.atMost(
-      [
-        [each.column, 1],
-        [used, -each.of.devices.length],
-      ],
-      0,
-    );
-  }
-  return [...kinds.values()].map((used) => [used, -1]);
 }
 
 /** Pins that can be kept, and in words those that can't: no way is open, or the group has its number by other pins. */

@@ -37,6 +37,9 @@ export class Linear {
    *
    * @param start   some of the numbers, as they are known already
    * @param besides rows that hold this time only
+   * @param fixed   numbers that are what they are
+   * @param relaxed no number has to be whole: quick, and a bound
+   * @param gap     part of the sum by which it may fall short of the largest
    * @returns the numbers with the proven upper bound of the sum; null when nothing was found in the time, or nothing can be
    */
   largest(
@@ -45,7 +48,16 @@ export class Linear {
     {
       start,
       besides = [],
-    }: { readonly start?: ReadonlyMap<number, number>; readonly besides?: readonly LowRow[] } = {},
+      gap = 0,
+      fixed,
+      relaxed = false,
+    }: {
+      readonly start?: ReadonlyMap<number, number>;
+      readonly besides?: readonly LowRow[];
+      readonly gap?: number;
+      readonly fixed?: ReadonlyMap<number, number>;
+      readonly relaxed?: boolean;
+    } = {},
   ): Found | null {
     const { highs } = this;
     const { infinity, constants } = highs;
@@ -53,13 +65,14 @@ export class Linear {
       model.options.set({
         output_flag: false,
         time_limit: seconds,
-        mip_rel_gap: 1e-6,
+        mip_rel_gap: Math.max(1e-6, gap),
         mip_abs_gap: 1e-7,
         mip_heuristic_effort: 0.3,
       });
       this.lower.forEach((low, column) => {
-        model.addVar(low, Math.min(this.upper[column], infinity));
-        if (this.whole[column]) model.changeColIntegrality(column, constants.variableType.integer);
+        const known = fixed?.get(column);
+        model.addVar(known ?? low, known ?? Math.min(this.upper[column], infinity));
+        if (this.whole[column] && !relaxed) model.changeColIntegrality(column, constants.variableType.integer);
       });
       const rows = [...this.rows, ...besides.map((row) => ({ ...row, high: Number.POSITIVE_INFINITY }))];
       for (const { terms: row, low, high } of rows)
@@ -77,7 +90,7 @@ export class Linear {
       if (!values || values.length === 0 || !this.holds(values)) return null;
       const value = sumOf(terms, values);
       const proven = status === constants.modelStatus.optimal;
-      const bound = this.whole.some(Boolean) ? -Number(model.info.get("mip_dual_bound")) : value;
+      const bound = this.whole.some(Boolean) && !relaxed ? -Number(model.info.get("mip_dual_bound")) : value;
       return { values, value, bound: proven && !Number.isFinite(bound) ? value : Math.max(value, bound) };
     });
   }

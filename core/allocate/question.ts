@@ -55,6 +55,12 @@ export const AIM_WORDS: Readonly<Record<Aim, { readonly name: string; readonly w
   hands: { name: "Few minutes by hand", why: "volunteers' minutes are what runs out first" },
 };
 
+/**
+ * What a part of an aim is a part of: the value itself. A shortfall is a part already, of what was asked for: half a per cent of
+ * one that is small would be less than any device.
+ */
+export const scaleOf = (aim: Aim, value: number): number => Math.max(aim === "fair" ? 1 : 1e-3, Math.abs(value));
+
 /** Everything a division is made of. */
 export type Question = {
   readonly candidates: readonly Candidate[];

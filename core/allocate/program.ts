@@ -1,0 +1,164 @@
+import { classesOf, type DeviceClass } from "./classes";
+import { fewest, levelsOf } from "./enough";
+import type { Linear } from "./linear";
+import { type Aim, type Group, type Option, type Pin, type Placed, type Question, sameOption } from "./question";
+import { FAIR_SUM } from "./verdict";
+
+/** How many devices of a class go one way. */
+export type Column = { readonly column: number; readonly of: DeviceClass; readonly option: Option };
+/** The division as a linear program. */
+export type Program = {
+  readonly linear: Linear;
+  readonly columns: readonly Column[];
+  readonly goals: Record<Aim, Goal>;
+  /** The yes or no of every group: its least number is met. */
+  readonly met: ReadonlyMap<string, number>;
+  /** What a group is asked for beyond the model's own to count as met: how much its number is taken to vary, and how much more. */
+  readonly asked: Map<string, { readonly varies: number; readonly more: number }>;
+};
+
+/** @param pins those that can be kept */
+export function programOf(question: Question, pins: readonly Pin[], linear: Linear): Program {
+  const classes = classesOf(question);
+  const columns: Column[] = classes.flatMap((of) =>
+    of.options.map((option) => ({ column: linear.number(0, of.devices.length), of, option })),
+  );
+  for (const each of classes)
+    linear.atMost(
+      columns.filter(({ of }) => of === each).map(({ column }) => [column, 1]),
+      each.devices.length,
+    );
+  for (const { device, group } of pins)
+    linear.atLeast(
+      columns
+        .filter(({ of, option }) => of.devices[0] === device && option.group === group)
+        .map(({ column }) => [column, 1]),
+      1,
+    );
+  keepBench(linear, columns, question);
+  const met = new Map<string, number>();
+  return { linear, columns, met, asked: new Map(), goals: goalsOf(linear, columns, question, met) };
+}
+
+/** A division as numbers per class, to begin with. */
+export function columnsOf(columns: readonly Column[], placed: readonly Placed[]): ReadonlyMap<number, number> {
+  const optionOf = new Map(placed.map(({ device, option }) => [device, option]));
+  return new Map(
+    columns.map(({ column, of, option }) => [
+      column,
+      of.devices.filter((device) => sameOption(optionOf.get(device), option)).length,
+    ]),
+  );
+}
+
+/** Numbers per class become devices, in the order in which they came. */
+export function placedBy(columns: readonly Column[], values: ArrayLike<number>): Placed[] {
+  const used = new Map<DeviceClass, number>();
+  return columns.flatMap(({ column, of, option }) => {
+    const from = used.get(of) ?? 0;
+    const count = Math.round(values[column]);
+    used.set(of, from + count);
+    return of.devices.slice(from, from + count).map((device) => ({ device, option }));
+  });
+}
+
+/** All that is due by a day has to fit into the bench's minutes until that day. */
+function keepBench(linear: Linear, columns: readonly Column[], { bench, groups }: Question): void {
+  const dueBy = new Map(groups.map(({ id, by }) => [id, by]));
+  for (const { day, minutes } of bench)
+    linear.atMost(
+      columns
+        .filter(({ option }) => (dueBy.get(option.group) as string) <= day)
+        .map(({ column, option }) => [column, option.hands]),
+      minutes,
+    );
+}
+
+/** A sum to be made as large as can be. */
+export type Goal = readonly (readonly [number, number])[];
+
+/** Every aim as a sum to be made as large as can be, with the numbers that it needs. */
+function goalsOf(
+  linear: Linear,
+  columns: readonly Column[],
+  question: Question,
+  met: Map<string, number>,
+): Record<Aim, Goal> {
+  const least: [number, number][] = [];
+  const largest = linear.number(0, Number.POSITIVE_INFINITY, false);
+  const fair: [number, number][] = [[largest, -1]];
+  const builds: (readonly [number, number])[] = [];
+  for (const group of question.groups) {
+    const own = columns.filter(({ option }) => option.group === group.id);
+    const count: Goal = own.map(({ column }) => [column, 1]);
+    const ready: Goal = own.map(({ column, option }) => [column, option.chance]);
+    linear.atMost(count, group.wanted + group.spares);
+    const yes = enoughFor(linear, own, group, question);
+    met.set(group.id, yes);
+    least.push([yes, group.weight]);
+    const short = linear.number(0, 1, false);
+    linear.atLeast([[short, 1], ...ready.map(([column, chance]) => [column, chance / group.wanted] as const)], 1);
+    linear.atLeast(
+      [
+        [largest, 1],
+        [short, -group.weight],
+      ],
+      0,
+    );
+    fair.push([short, -FAIR_SUM]);
+    if (group.alike) builds.push(...kindsIn(linear, own, ({ option }) => option.model));
+  }
+  builds.push(...kindsIn(linear, columns, ({ option }) => option.build));
+  return {
+    least,
+    fair,
+    builds,
+    years: columns.map(({ column, option }) => [column, option.years * option.chance]),
+    hands: columns.map(({ column, option }) => [column, -option.hands]),
+  };
+}
+
+/** A yes or no: the group's least number is met. Yes needs as many as it takes at least. */
+function enoughFor(
+  linear: Linear,
+  own: readonly Column[],
+  { id, least, wanted, spares }: Group,
+  question: Question,
+): number {
+  const levels = chancesFor(question, id);
+  const count = levels.length ? fewest(levels[0], least, question.confidence, wanted + spares) : null;
+  const yes = linear.number(0, count === null ? 0 : 1);
+  linear.atLeast([...own.map(({ column }) => [column, 1] as const), [yes, -(count ?? 0)]], 0);
+  // Markov's inequality: what is there nine times in ten is also there on average, by nine tenths of it.
+  const ready = own.map(({ column, option }) => [column, option.chance] as const);
+  linear.atLeast([...ready, [yes, -least * question.confidence]], 0);
+  return yes;
+}
+
+/** A yes or no for each kind that occurs: as soon as one of the columns is used, it is yes and costs one. */
+function kindsIn(
+  linear: Linear,
+  columns: readonly Column[],
+  kindOf: (column: Column) => string,
+): (readonly [number, number])[] {
+  const kinds = new Map<string, number>();
+  for (const each of columns) {
+    let used = kinds.get(kindOf(each));
+    if (used === undefined) {
+      used = linear.number(0, 1);
+      kinds.set(kindOf(each), used);
+    }
+    linear.atMost(
+      [
+        [each.column, 1],
+        [used, -each.of.devices.length],
+      ],
+      0,
+    );
+  }
+  return [...kinds.values()].map((used) => [used, -1]);
+}
+
+/** Every different chance with which devices are ready for a group. */
+export const chancesFor = ({ candidates }: Question, group: string) =>
+  levelsOf(candidates.flatMap(({ options }) => options.flatMap((o) => (o.group === group ? [o.chance] : []))));

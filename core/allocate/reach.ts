@@ -1,0 +1,127 @@
+import type { Found } from "./linear";
+import { columnsOf, type Goal, type Program, placedBy } from "./program";
+import { type Aim, type Placed, type Question, scaleOf } from "./question";
+import { askAhead, askedRows, shortOf, tighten } from "./tighten";
+
+/** Part of an aim's time that goes into proving, where more was asked than is needed. */
+const PROVE = 0.2;
+/** Part of it that may go into what is found quickly. */
+const QUICK = 0.5;
+/** What was found quickly and is this near its bound is good enough: the aims behind it get the time. */
+const GOOD = 0.01;
+/** Where what is asked for is heuristic, what is found need be no better than by this part of it. */
+const NEARLY = 2e-3;
+/** Beside classes that did not come out whole, that of one column in so many is divided anew: else there is hardly any room. */
+const EVERY = 100;
+/** Programs up to this size are solved at once. */
+const SMALL = 300;
+
+export type Reached = Found & {
+  readonly placed: readonly Placed[];
+  readonly enough: boolean;
+  /** What can't be exceeded with as much as was asked for; the bound itself holds without that. */
+  readonly tight: number;
+};
+
+/** What is known when an aim is looked at. */
+export type Reach = {
+  readonly question: Question;
+  readonly program: Program;
+  readonly aim: Aim;
+  readonly start: readonly Placed[];
+  /** Seconds that are left for this aim. */
+  readonly seconds: () => number;
+  /** Makes what is not enough into something that is, close by. @returns the best that stands then */
+  readonly mend: (placed: readonly Placed[]) => readonly Placed[];
+};
+
+/**
+ * One aim as good as can be. What the model takes as enough and is not is cut off, and the aim is looked at again; nothing
+ * that an aim before it reached is lost, since that was enough.
+ */
+export function reachAim(reach: Reach): Reached | null {
+  const { question, program, aim, seconds, mend } = reach;
+  const goal = program.goals[aim];
+  askAhead(program, question, reach.start);
+  const all = seconds();
+  const prove = program.asked.size > 0 ? all * PROVE : 0;
+  let stands = reach.start;
+  let reached: Reached | null = null;
+  let tight = Number.POSITIVE_INFINITY;
+  for (let whole = program.columns.length <= SMALL; ; ) {
+    const besides = askedRows(program, question, stands);
+    const until = Math.max(0.1, seconds() - (whole ? prove : all * (1 - QUICK)));
+    const found = whole
+      ? program.linear.largest(goal, until, {
+          gap: prove > 0 ? NEARLY : 0,
+          start: columnsOf(program.columns, stands),
+          besides,
+        })
+      : nearlyLargest(program, goal, stands, { seconds: until, besides });
+    tight = Math.min(tight, found?.bound ?? tight);
+    if (!found && whole) break;
+    if (found?.values) {
+      const placed = placedBy(program.columns, found.values);
+      const short = shortOf(program, question, found, placed);
+      reached = { values: found.values, value: found.value, bound: tight, placed, enough: short.length === 0, tight };
+      if (reached.enough && (whole || tight - found.value <= GOOD * scaleOf(aim, found.value))) break;
+      stands = mend(placed);
+      tighten(program, question, short, placed);
+    }
+    const ended = seconds() <= prove;
+    if (whole && ended) break;
+    // What was found quickly and is enough is a good beginning for the whole program.
+    whole ||= !found?.values || reached?.enough === true || seconds() <= all * (1 - QUICK);
+  }
+  return prove > 0 ? withProof(reach, stands, reached) : reached;
+}
+
+/**
+ * More was asked than is needed: what no division can exceed is proven without that. A small program is solved for it, and may
+ * come out better; of a large one whole numbers are not asked for.
+ */
+function withProof({ question, program, aim, seconds }: Reach, stands: readonly Placed[], reached: Reached | null) {
+  const relaxed = program.columns.length > SMALL;
+  const start = relaxed ? undefined : columnsOf(program.columns, stands);
+  const free = program.linear.largest(program.goals[aim], Math.max(relaxed ? 0.5 : 0.1, seconds()), { start, relaxed });
+  if (!free) return reached && { ...reached, bound: Number.POSITIVE_INFINITY };
+  if (relaxed) return reached && { ...reached, bound: free.bound };
+  const placed = placedBy(program.columns, free.values);
+  const enough = shortOf(program, question, free, placed).length === 0;
+  return enough && (!reached || free.value > reached.value)
+    ? { ...free, placed, enough, tight: free.bound }
+    : reached && { ...reached, bound: free.bound };
+}
+
+/**
+ * Quickly something good: solved without whole numbers first. Classes whose numbers came out whole stay, and the few others are
+ * divided anew; where that leaves no room, what both this and the division that stands agree on stays.
+ *
+ * @source relaxation enforced neighbourhood search (Berthold 2014, Operations Research Letters 42); relaxation induced
+ *         neighbourhoods (Danna, Rothberg, Le Pape 2005, Mathematical Programming 102)
+ */
+function nearlyLargest(
+  { linear, columns }: Program,
+  goal: Goal,
+  stands: readonly Placed[],
+  { seconds, besides }: { readonly seconds: number; readonly besides: ReturnType<typeof askedRows> },
+): (Found | { readonly values: null; readonly bound: number }) | null {
+  const relaxed = linear.largest(goal, seconds, { besides, relaxed: true });
+  if (!relaxed) return null;
+  const { values, bound } = relaxed;
+  const isWhole = (column: number) => Math.abs(values[column] - Math.round(values[column])) < 1e-6;
+  const broken = new Set(columns.flatMap(({ column, of }) => (isWhole(column) ? [] : [of])));
+  const free = new Set(columns.filter(({ of }, k) => broken.has(of) || k % EVERY === 0).map(({ of }) => of));
+  const settled = columns.filter(({ of }) => !free.has(of)).map(({ column }) => column);
+  const start = columnsOf(columns, stands);
+  const agreed = columns.flatMap(({ column }) =>
+    Math.abs(values[column] - (start.get(column) ?? 0)) < 1e-6 ? [column] : [],
+  );
+  const around = (kept: readonly number[], from?: typeof start) => {
+    const fixed = new Map(kept.map((column) => [column, Math.round(values[column])]));
+    return linear.largest(goal, seconds / 2, { besides, fixed, start: from, gap: NEARLY });
+  };
+  const found = around(settled) ?? around(agreed, start);
+  // What holds for a part of the choices holds for all of them only without whole numbers.
+  return found ? { ...found, bound } : { values: null, bound };
+}
