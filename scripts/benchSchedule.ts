@@ -53,7 +53,7 @@ export function makeWork(devices: number, volunteers: number, evenings: number, 
       days: [],
       away: [],
     })),
-    benches: [{ name: "bench", host: "computer", places: 24, leads: 20, chargers: 20 }],
+    benches: [{ name: "bench", host: "computer", places: 24, leads: 20, chargers: 20, cards: null, sticks: null }],
   };
 }
 

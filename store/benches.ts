@@ -8,16 +8,18 @@ export interface BenchRow extends BenchFields {
   readonly version: number;
 }
 
-const COLUMNS = "id, name, host, places, leads, chargers, closed, version";
+const COLUMNS = "id, name, host, places, leads, chargers, cards, sticks, closed, version";
 const all = query<object, BenchRow>(`SELECT ${COLUMNS} FROM bench ORDER BY closed, name`);
 const one = queryOne<{ id: number }, BenchRow>(`SELECT ${COLUMNS} FROM bench WHERE id = @id`);
 const named = queryOne<{ name: string }, { id: number }>(`SELECT id FROM bench WHERE name = @name`);
 const insert = change<BenchFields>(`
-  INSERT INTO bench (name, host, places, leads, chargers) VALUES (@name, @host, @places, @leads, @chargers)
+  INSERT INTO bench (name, host, places, leads, chargers, cards, sticks)
+  VALUES (@name, @host, @places, @leads, @chargers, @cards, @sticks)
 `);
 const update = change<BenchFields & { id: number; version: number; closed: 0 | 1 }>(`
   UPDATE bench
-  SET    name = @name, host = @host, places = @places, leads = @leads, chargers = @chargers, closed = @closed,
+  SET    name = @name, host = @host, places = @places, leads = @leads, chargers = @chargers, cards = @cards,
+         sticks = @sticks, closed = @closed,
          version = version + 1
   WHERE  id = @id AND version = @version
 `);

@@ -14,6 +14,11 @@ const count = (least: number) =>
     .transform(Number)
     .refine((n) => n >= least && n <= 200, `Between ${least} and 200`);
 
+const counted = z
+  .union([z.literal("").transform(() => null), count(0)])
+  .nullish()
+  .transform((n) => n ?? null);
+
 /** A bench, and what stands at it. */
 export const BenchFields = z.strictObject({
   name: z.string().trim().min(1, "Give the bench a name").max(60, "At most 60 characters"),
@@ -23,6 +28,9 @@ export const BenchFields = z.strictObject({
   /** Leads between host and device, and chargers. */
   leads: count(0),
   chargers: count(0),
+  /** Cards and sticks, each with one device at a time; null where nobody wrote down how many. */
+  cards: counted,
+  sticks: counted,
 });
 export type BenchFields = z.infer<typeof BenchFields>;
 

@@ -48,6 +48,30 @@ describe("pieces of a sheet", () => {
     ]);
   });
 
+  test("a card or a stick is with the device from where it is made until it was read, also when it is made already", () => {
+    const carried = [
+      step("check.region", 30),
+      step("gate.card-made", 300, { kind: "gate", gate: { kind: "card" } }),
+      step("card.insert", 60),
+      step("keys.card-update", 360),
+      step("check.started", 240),
+      step("gate.stick-made", 240, { kind: "gate", gate: { kind: "stick" } }),
+      step("recovery.install-image.x", 30),
+      step("recovery.reboot", 20),
+    ];
+    const held = (done: number) => piecesOf({ steps: carried }, { done }).map(({ from, carrier }) => [from, carrier]);
+    expect(held(0)).toEqual([
+      [0, "card"],
+      [3, "card"],
+      [4, undefined],
+      [5, "stick"],
+    ]);
+    expect(held(3).slice(0, 2)).toEqual([
+      [3, "card"],
+      [4, undefined],
+    ]);
+  });
+
   test("from the step at which it stands, at the pace that was measured", () => {
     expect(piecesOf({ steps }, { done: 2, pace: 1.5 })[0]).toMatchObject({ kind: "watched", minutes: 10, lead: true });
   });
@@ -81,7 +105,15 @@ const volunteer = (name: string, parts: Partial<Volunteer> = {}): Volunteer => (
   ...parts,
 });
 const evening = (day: string): Evening => ({ day, from: "18:00", to: "20:00" });
-const bench = { name: "Window", host: "computer" as const, places: 6, leads: 4, chargers: 4 };
+const bench = {
+  name: "Window",
+  host: "computer" as const,
+  places: 6,
+  leads: 4,
+  chargers: 4,
+  cards: null,
+  sticks: null,
+};
 const work = (parts: Partial<Work>): Work => ({
   jobs: [],
   volunteers: [volunteer("Odile")],
@@ -198,6 +230,28 @@ describe("what has to be there first", () => {
     expect(begins("b")).toBeGreaterThanOrEqual(AT_18 + 40);
     // Over night they come in before anybody is in the house.
     expect(planned({ jobs, fetches }).pieces[0].from).toBe(AT_18);
+  });
+
+  test("a card is with one device at a time, from where it is made to where it is read", () => {
+    const jobs = ["a", "b"].map((device) =>
+      job(device, {
+        pieces: [
+          piece("hands", 5, { to: 1, carrier: "card" }),
+          piece("alone", 20, { from: 1, to: 2, carrier: "card" }),
+          piece("hands", 5, { from: 2, to: 3 }),
+        ],
+      }),
+    );
+    const atOnce = (cards: number | null) => {
+      const { pieces } = planned({ jobs, benches: [{ ...bench, cards }] });
+      const [one, other] = pieces.filter(({ kind }) => kind === "alone").sort((x, y) => x.from - y.from);
+      return other.from < one.to;
+    };
+    expect([atOnce(1), atOnce(2), atOnce(null)]).toEqual([false, true, true]);
+    const { left } = eveningProblem(work({ jobs, benches: [{ ...bench, cards: 0 }] }));
+    expect(left.map(({ says }) => says)).toEqual(Array(2).fill("it needs a card, and no bench that suits has one"));
+    const { left: none } = eveningProblem(work({ jobs, benches: [{ ...bench, sticks: 0 }] }));
+    expect(none).toEqual([]);
   });
 
   test("a battery is charged first, on a charger, and nobody has to stand by", () => {

@@ -1,7 +1,7 @@
 import type { BenchFields } from "~/core/lane/bench";
 import { minutesOf } from "./clock";
 import type { Evening } from "./hours";
-import type { Piece } from "./pieces";
+import type { Carrier, Piece } from "./pieces";
 import { endsOf, type PlannedPiece } from "./planned";
 import { type Draft, type Mode, makeProblem, type Problem, type Resource, type Told, type Window } from "./problem";
 import { eveningsOf, type Volunteer } from "./volunteer";
@@ -115,6 +115,9 @@ export function eveningProblem({
     place: add(bench.places, open),
     lead: add(bench.leads, open),
     charger: add(bench.chargers, open),
+    // How many there are is counted where somebody wrote it down.
+    card: bench.cards === null ? null : add(bench.cards, open),
+    stick: bench.sticks === null ? null : add(bench.sticks, open),
   }));
 
   const drafts: { -readonly [K in keyof Draft["tasks"][number]]: Draft["tasks"][number][K] }[] = [];
@@ -142,8 +145,10 @@ export function eveningProblem({
   const soonest = [...jobs].sort((a, b) => (a.due ?? "9999").localeCompare(b.due ?? "9999"));
   for (const job of soonest) {
     const able = people.filter(({ ways }) => ways.length === 0 || job.ways.every((way) => ways.includes(way)));
-    const suit = places.filter(({ host }) => !job.needsComputer || host !== "none");
-    const short = shortage(job, able, suit, open);
+    const carriers = new Set(job.pieces.flatMap(({ carrier }) => carrier ?? []));
+    const hosts = places.filter(({ host }) => !job.needsComputer || host !== "none");
+    const suit = hosts.filter((bench) => [...carriers].every((carrier) => bench[`${carrier}s`] !== 0));
+    const short = shortage(job, able, { hosts, suit, carriers }, open);
     if (short) {
       left.push({ device: job.device, says: short });
       continue;
@@ -181,6 +186,7 @@ export function eveningProblem({
               volunteer.mind,
               bench.place,
               ...(piece?.lead ? [bench.lead] : []),
+              ...(piece?.carrier ? [bench[piece.carrier] ?? []].flat() : []),
             ];
             modes.push({ resources: held, amounts: held.map(() => 1) });
             doers.push({ volunteer: volunteer.name, bench: bench.name });
@@ -262,11 +268,21 @@ function begunAs(
 function shortage(
   { ways, needsComputer, pieces }: Job,
   able: readonly Volunteer[],
-  suit: readonly BenchFields[],
+  {
+    hosts,
+    suit,
+    carriers,
+  }: {
+    readonly hosts: readonly BenchFields[];
+    readonly suit: readonly BenchFields[];
+    readonly carriers: ReadonlySet<Carrier>;
+  },
   open: readonly Window[],
 ): string | null {
   if (open.length === 0) return "no evening is held any more: write down the opening hours";
   if (able.length === 0) return `nobody may do all of ${ways.join(", ")}: show somebody, or write down who may`;
+  if (hosts.length > 0 && suit.length === 0)
+    return `it needs a ${[...carriers].join(" and a ")}, and no bench that suits has one`;
   if (suit.length === 0)
     return needsComputer ? "it needs a computer, and no open bench has one" : "no bench is open: write down one";
   if (pieces.some(({ lead }) => lead) && suit.every(({ leads }) => leads === 0))

@@ -17,7 +17,25 @@ export type Piece = {
   readonly title: string;
   /** It hangs on a lead. */
   readonly lead: boolean;
+  /** What carries a file into the device, and is with no other one meanwhile. */
+  readonly carrier?: Carrier;
 };
+
+export type Carrier = "card" | "stick";
+
+/** A carrier is free again behind the step that reads it. */
+const READ_BY: Readonly<Record<Carrier, RegExp>> = { card: /^keys\.card-update/, stick: /^recovery\.install-image/ };
+
+/** Per step, the card or stick that is with the device. */
+function carriersOf(steps: Runbook["steps"]): (Carrier | undefined)[] {
+  let here: Carrier | undefined;
+  return steps.map(({ code, deed }) => {
+    if (deed.kind === "gate" && (deed.gate.kind === "card" || deed.gate.kind === "stick")) here = deed.gate.kind;
+    const held = here;
+    if (here && READ_BY[here].test(code)) here = undefined;
+    return held;
+  });
+}
 
 /** A step that usually takes this long is not stood beside. Common practice, no source. */
 const STOOD_BESIDE_SECONDS = 120;
@@ -51,17 +69,29 @@ export function piecesOf(
     pace = 1,
   }: { readonly done?: number; readonly waitDays?: number; readonly pace?: number } = {},
 ): Piece[] {
-  const pieces: { kind: Piece["kind"]; from: number; to: number; seconds: number; title: string; lead: boolean }[] = [];
+  const carriers = carriersOf(steps);
+  const pieces: (Omit<{ -readonly [K in keyof Piece]: Piece[K] }, "minutes"> & { seconds: number })[] = [];
   for (let k = done; k < steps.length; k++) {
     const step = steps[k];
     const kind = kindOf(step);
     const lead = step.deed.kind === "command" || step.deed.kind === "flasher";
     const last = pieces.at(-1);
-    if (kind === "hands" && last?.kind === "hands") {
+    const carrier = carriers[k];
+    if (kind === "hands" && last?.kind === "hands" && (!last.carrier || !carrier || last.carrier === carrier)) {
       last.to = k + 1;
       last.seconds += step.usualSeconds;
       last.lead ||= lead;
-    } else pieces.push({ kind, from: k, to: k + 1, seconds: step.usualSeconds, title: step.title, lead });
+      if (carrier) last.carrier = carrier;
+    } else
+      pieces.push({
+        kind,
+        from: k,
+        to: k + 1,
+        seconds: step.usualSeconds,
+        title: step.title,
+        lead,
+        ...(carrier ? { carrier } : {}),
+      });
   }
   return pieces.map(({ seconds, ...piece }) => ({
     ...piece,

@@ -26,7 +26,7 @@ const work: Work = {
     { name: "Bram", ways: ["official-update"], minds: 3, days: [], away: [] },
     { name: "Tess", ways: [], minds: 3, days: ["TH"], away: [] },
   ],
-  benches: [{ name: "Window", host: "computer", places: 4, leads: 4, chargers: 4 }],
+  benches: [{ name: "Window", host: "computer", places: 4, leads: 4, chargers: 4, cards: null, sticks: null }],
   // A Tuesday.
   evenings: [{ day: "2026-12-01", from: "18:00", to: "20:00" }],
   from: "2026-12-01",

@@ -18,7 +18,13 @@ function house(...hosts: Host[]) {
   const store = demoCopy();
   for (const bench of listBenches(store)) changeBench(store, bench.id, bench.version, { ...bench, closed: true }, HAND);
   for (const host of hosts)
-    expect(addBench(store, { name: `At the ${host}`, host, places: 2, leads: 2, chargers: 1 }, HAND)).toBeNull();
+    expect(
+      addBench(
+        store,
+        { name: `At the ${host}`, host, places: 2, leads: 2, chargers: 1, cards: null, sticks: null },
+        HAND,
+      ),
+    ).toBeNull();
   return store;
 }
 const standing = (store: Store) => {
@@ -91,9 +97,13 @@ test("a bench that is closed, or none of ours, begins nothing", () => {
 
 test("two of one name, and an edit on an old page, are told", () => {
   const store = house("computer", "none");
-  expect(addBench(store, { name: "at the COMPUTER", host: "none", places: 1, leads: 0, chargers: 0 }, HAND)).toContain(
-    "already",
-  );
+  expect(
+    addBench(
+      store,
+      { name: "at the COMPUTER", host: "none", places: 1, leads: 0, chargers: 0, cards: null, sticks: null },
+      HAND,
+    ),
+  ).toContain("already");
   const bench = listBenches(store).find((b) => b.name === "At the none");
   if (!bench) throw new Error("no bench");
   expect(

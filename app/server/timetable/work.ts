@@ -119,9 +119,7 @@ export function gatherWork(store: Store, at: Date, had: Planned | null = null): 
       return tag ? [{ device: tag, ends, volunteer, bench, from: minuteAt(from, day, clock) }] : [];
     }),
     volunteers: openVolunteers(store),
-    benches: openBenches(store).map(
-      ({ name, host, places, leads, chargers }): BenchFields => ({ name, host, places, leads, chargers }),
-    ),
+    benches: openBenches(store).map(({ id: _id, closed: _closed, version: _version, ...bench }): BenchFields => bench),
     evenings: eveningsBetween(opening, from, to),
     fetches: fetches.all(),
     from,

@@ -56,7 +56,7 @@ export async function action({ request }: Route.ActionArgs) {
   }
 }
 
-const FIELDS = ["name", "host", "places", "leads", "chargers"] as const;
+const FIELDS = ["name", "host", "places", "leads", "chargers", "cards", "sticks"] as const;
 type Typed = Readonly<Partial<Record<string, string>>>;
 
 export default function Benches({ loaderData, actionData }: Route.ComponentProps) {
@@ -110,14 +110,16 @@ export default function Benches({ loaderData, actionData }: Route.ComponentProps
   );
 }
 
-const toText = (bench: Readonly<Record<(typeof FIELDS)[number], string | number>>): Typed =>
-  Object.fromEntries(FIELDS.map((name) => [name, String(bench[name])]));
+const toText = (bench: Readonly<Record<(typeof FIELDS)[number], string | number | null>>): Typed =>
+  Object.fromEntries(FIELDS.map((name) => [name, String(bench[name] ?? "")]));
 
-const COUNTS = [
+const COUNTS: readonly { readonly name: string; readonly label: string; readonly hint?: string }[] = [
   { name: "places", label: "Places for devices" },
   { name: "leads", label: "Leads" },
   { name: "chargers", label: "Chargers" },
-] as const;
+  { name: "cards", label: "Cards", hint: "Empty: not counted" },
+  { name: "sticks", label: "Sticks", hint: "Empty: not counted" },
+];
 
 function Fields({ typed, wrong }: { typed: Typed; wrong: Typed }) {
   return (
@@ -139,11 +141,12 @@ function Fields({ typed, wrong }: { typed: Typed; wrong: Typed }) {
         options={HOSTS.map((h) => ({ value: h.value, text: h.says }))}
         wrong={wrong.host}
       />
-      {COUNTS.map(({ name, label }) => (
+      {COUNTS.map(({ name, label, hint }) => (
         <TextField
           key={name}
           className="col-span-2"
           label={label}
+          hint={hint}
           name={name}
           inputMode="numeric"
           defaultValue={typed[name]}
