@@ -1,4 +1,5 @@
 import { normalSerial } from "~/core/device/serial";
+import type { DayOrder } from "~/core/lists/cellValue";
 import type { Column, Mapping } from "~/core/lists/columns";
 import {
   type Choice,
@@ -25,13 +26,16 @@ export interface ImportRow extends Hand {
   /** Who waits for the rows that name nobody themselves; null where nobody was chosen. */
   readonly need: string | null;
   readonly remarks: readonly string[];
+  /** By place of a column, which of two numbers of a day comes first, as somebody said. */
+  readonly days: Readonly<Record<number, DayOrder>>;
   readonly state: "open" | "dropped";
   readonly version: number;
 }
 
-type Raw = Omit<ImportRow, "header" | "mapping" | "remarks"> & { header: string; mapping: string; remarks: string };
+type Raw = Omit<ImportRow, "header" | "mapping" | "remarks" | "days"> &
+  Readonly<Record<"header" | "mapping" | "remarks" | "days", string>>;
 
-const columns = "id, batch, source, file, header, mapping, prefix, need, remarks, state, version, at, by";
+const columns = "id, batch, source, file, header, mapping, prefix, need, remarks, days, state, version, at, by";
 const one = queryOne<{ id: number }, Raw>(`SELECT ${columns} FROM import WHERE id = @id`);
 const newest = query<object, Raw & { rows: number; taken: number }>(`
   SELECT ${columns},
@@ -42,15 +46,22 @@ const newest = query<object, Raw & { rows: number; taken: number }>(`
   ORDER  BY id DESC
   LIMIT  20
 `);
-const insert = change<Omit<Raw, "id" | "state" | "version" | "need">>(`
+const insert = change<Omit<Raw, "id" | "state" | "version" | "need" | "days">>(`
   INSERT INTO import (batch, source, file, header, mapping, prefix, remarks, at, by)
   VALUES (@batch, @source, @file, @header, @mapping, @prefix, @remarks, @at, @by)
 `);
 const insertRow = change<{ import: number; line: number; cells: string }>(`
   INSERT INTO import_row (import, line, cells) VALUES (@import, @line, @cells)
 `);
-const update = change<{ id: number; version: number; mapping: string; prefix: string; need: string | null }>(`
-  UPDATE import SET mapping = @mapping, prefix = @prefix, need = @need, version = version + 1
+const update = change<{
+  id: number;
+  version: number;
+  mapping: string;
+  prefix: string;
+  need: string | null;
+  days: string;
+}>(`
+  UPDATE import SET mapping = @mapping, prefix = @prefix, need = @need, days = @days, version = version + 1
   WHERE  id = @id AND version = @version AND state = 'open'
 `);
 const setState = change<{ id: number; state: string }>(`
@@ -81,6 +92,7 @@ const toImport = (raw: Raw): ImportRow => ({
   ...raw,
   header: JSON.parse(raw.header) as string[],
   mapping: JSON.parse(raw.mapping) as Mapping,
+  days: JSON.parse(raw.days) as ImportRow["days"],
   remarks: JSON.parse(raw.remarks) as string[],
 });
 
@@ -153,6 +165,7 @@ export interface Mended {
   readonly mapping: Mapping;
   readonly prefix: string;
   readonly need: string | null;
+  readonly days?: ImportRow["days"];
   readonly version: number;
   readonly cells: readonly { readonly line: number; readonly cell: number; readonly text: string }[];
   readonly choices: readonly { readonly line: number; readonly choice: Choice }[];
@@ -163,9 +176,9 @@ export interface Mended {
 /** Saves what was mended in a draft. @throws StaleEdit when somebody else mended it since */
 export function mendImport(store: Store, id: number, mended: Mended) {
   inTransaction(store, () => {
-    const { version, prefix, need } = mended;
-    if (update(store, { id, version, prefix, need, mapping: JSON.stringify(mended.mapping) }).changes === 0)
-      throw new StaleEdit("This list");
+    const { version, prefix, need, mapping, days = {} } = mended;
+    const row = { id, version, prefix, need, mapping: JSON.stringify(mapping), days: JSON.stringify(days) };
+    if (update(store, row).changes === 0) throw new StaleEdit("This list");
     const lines = new Set([...mended.cells, ...mended.choices].map((m) => m.line));
     for (const line of lines) {
       const row = cellsOf(store, { id, line });

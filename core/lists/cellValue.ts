@@ -3,19 +3,28 @@ import type { FactKey } from "~/core/device/fact";
 import { isUnknown } from "~/core/device/serial";
 import { bareRelease, type Column } from "./columns";
 
+/** Of days with slashes: which number comes first. */
+export type DayOrder = "day" | "month";
+
 /** How the cells of a column are written, told from all of them. */
 export interface ColumnShape {
-  /** Days with slashes: which comes first. */
-  readonly first?: "day" | "month";
+  readonly first?: DayOrder;
+  /** Some of its days can be read two ways, and no other cell decides it: somebody has to say. */
+  readonly asks?: true;
   /** Levels from 0 to 1. */
   readonly fraction?: boolean;
 }
 
-/** Tells from a whole column how its cells are written; what no cell decides stays open. */
+/**
+ * Tells from a whole column how its cells are written; what no cell decides is asked once for all of them.
+ *
+ * @param said what somebody said of its days
+ */
 export function shapeOf(
   column: Column | null,
   rows: readonly { readonly cells: readonly string[] }[],
   place: number,
+  said?: DayOrder,
 ): ColumnShape {
   if (column !== "build.patch" && column !== "battery.percent") return {};
   const cells = rows.map((r) => (r.cells[place] ?? "").trim()).filter((c) => c !== "");
@@ -28,7 +37,9 @@ export function shapeOf(
   const pairs = cells.map((c) => /^(\d{1,2})\/(\d{1,2})\/\d{4}$/.exec(c)).filter((m) => m !== null);
   const day = pairs.some(([, a]) => Number(a) > 12);
   const month = pairs.some(([, , b]) => Number(b) > 12);
-  return day === month ? {} : { first: day ? "day" : "month" };
+  if (day !== month) return { first: day ? "day" : "month" };
+  const asks = pairs.some(([, a, b]) => a !== b && Number(a) <= 12 && Number(b) <= 12);
+  return { ...(said && { first: said }), ...(asks && { asks }) };
 }
 
 const batteryOf = (number: string, percent: boolean, { fraction }: ColumnShape): string =>
@@ -61,8 +72,10 @@ function dayOf(text: string, { first }: ColumnShape): string {
   const slashed = /^(\d{1,2})\/(\d{1,2})\/(\d{4})$/.exec(text);
   if (slashed) {
     const [, a, b, year] = slashed;
-    if (first === "day" || (Number(a) > 12 && Number(b) <= 12)) return iso(year, b, a);
-    if (first === "month" || (Number(b) > 12 && Number(a) <= 12)) return iso(year, a, b);
+    if (Number(a) > 12 && Number(b) <= 12) return iso(year, b, a);
+    if (Number(b) > 12 && Number(a) <= 12) return iso(year, a, b);
+    if (first === "day") return iso(year, b, a);
+    if (first === "month") return iso(year, a, b);
     return a === b ? iso(year, a, b) : text;
   }
   const turned = /^(\d{4})[./](\d{1,2})[./](\d{1,2})$/.exec(text);
@@ -79,7 +92,7 @@ function dayOf(text: string, { first }: ColumnShape): string {
 export function meaningProblem(column: Column & FactKey, value: string, today: string | undefined): string | null {
   if (column === "build.patch") {
     if (/^\d{1,2}\/\d{1,2}\/\d{4}$/.test(value))
-      return "Which number is the month? Write the day like 2023-08-05, here or in the whole column";
+      return "Which number is the month? Say it for the whole column, above; or write the day like 2023-08-05";
     if (/^\d{4}-\d{2}$/.test(value)) return "The day is missing: write it like 2023-08-05, as Settings shows it";
     const [y, m, d] = value.split("-").map(Number);
     const date = new Date(Date.UTC(y, m - 1, d));

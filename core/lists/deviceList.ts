@@ -1,7 +1,7 @@
 import { FACTS, type FactKey, type FactValue, readFactValue } from "~/core/device/fact";
 import { repairImei } from "~/core/device/repairImei";
 import { isNoNumber, normalSerial } from "~/core/device/serial";
-import { type ColumnShape, meaningProblem, plainValue, shapeOf } from "./cellValue";
+import { type ColumnShape, type DayOrder, meaningProblem, plainValue, shapeOf } from "./cellValue";
 import { type Column, isFactColumn, type Mapping } from "./columns";
 
 export interface CellProblem {
@@ -57,6 +57,8 @@ export interface ListWorld {
   readonly today?: string;
   /** The column that says how many devices a line stands for; -1 where there is none. */
   readonly quantity?: number;
+  /** By place of a column, what somebody said of its days. */
+  readonly days?: Readonly<Record<number, DayOrder>>;
 }
 
 export interface RawRow {
@@ -71,7 +73,7 @@ export interface RawRow {
  * @param mapping what each column holds, in the order of the header
  */
 export function judgeRows(rows: readonly RawRow[], mapping: Mapping, world: ListWorld): DeviceRow[] {
-  const shapes = mapping.map((column, i) => shapeOf(column, rows, i));
+  const shapes = mapping.map((column, i) => shapeOf(column, rows, i, world.days?.[i]));
   const seen: Seen = { tag: new Map(), serial: new Map(), imei: new Map() };
   let next = world.numbered?.from ?? 0;
   return rows.map((row) => {

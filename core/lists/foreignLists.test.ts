@@ -1,4 +1,5 @@
 // Lists as people really have them: made up, in the forms that such lists take (common practice, no source).
+import { type DayOrder, plainValue, shapeOf } from "./cellValue";
 import { type Column, guessColumns } from "./columns";
 import { type DeviceRow, judgeRows, quantityColumn, splitLine } from "./deviceList";
 import type { Reading } from "./reading";
@@ -173,6 +174,22 @@ describe("values", () => {
     ]);
     // Both ways in one column: nobody can tell.
     expect(good(one("Patch", "05/07/2021", "25/07/2021", "07/25/2021")).length).toBe(2);
+  });
+
+  test("what no day of a column decides is asked once; what somebody said turns no day that can be read in one way", () => {
+    const column = (...cells: string[]) => cells.map((cell) => ({ cells: [cell] }));
+    const shape = (said: DayOrder | undefined, ...cells: string[]) => shapeOf("build.patch", column(...cells), 0, said);
+    expect(shape(undefined, "05/07/2021", "04/08/2021")).toEqual({ asks: true });
+    expect(shape("month", "05/07/2021", "04/08/2021")).toEqual({ asks: true, first: "month" });
+    expect(shape("month", "05/07/2021", "25/07/2021")).toEqual({ first: "day" });
+    expect(shape(undefined, "05/05/2021", "2021-07-05")).toEqual({});
+    const mixed = shape("month", "05/07/2021", "25/07/2021", "07/25/2021");
+    expect(mixed).toEqual({ asks: true, first: "month" });
+    expect(["05/07/2021", "25/07/2021", "07/25/2021"].map((day) => plainValue("build.patch", day, mixed))).toEqual([
+      "2021-05-07",
+      "2021-07-25",
+      "2021-07-25",
+    ]);
   });
 
   test("levels: percent against fraction, by the whole column", () => {

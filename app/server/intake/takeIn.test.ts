@@ -48,6 +48,23 @@ describe("a list, from draft to lane and back", () => {
     expect(findImport(store, again)?.mapping).toEqual(["donor", "tag", "battery.percent"]);
   });
 
+  test("days that can be read two ways are asked once for their column, and the answer stays with the list", () => {
+    const store = demo();
+    const id = draft(store, "Inventory number;Modell;Patch\nRS-1;ON-T8W;05/07/2021\nRS-2;ON-T8W;04/08/2021\n");
+    const judged = () => judgeList(store, id) as NonNullable<ReturnType<typeof judgeList>>;
+    const patches = () => judged().good.map(({ facts }) => facts.find((f) => f.key === "build.patch")?.value);
+    expect(judged().bad).toHaveLength(2);
+    const say = (days: Record<number, "day" | "month">) => {
+      const { version, mapping, prefix } = judged().list;
+      mendImport(store, id, { version, mapping, prefix, need: null, days, cells: [], choices: [] });
+    };
+    say({ 2: "day" });
+    expect(patches()).toEqual(["2021-07-05", "2021-08-04"]);
+    say({ 2: "month" });
+    expect(patches()).toEqual(["2021-05-07", "2021-04-08"]);
+    expect(findImport(store, id)?.days).toEqual({ 2: "month" });
+  });
+
   test("a line for three devices becomes three, and all rows go to the need that was chosen for the list", () => {
     const store = demo();
     const need = catalogueOf(store).needs[0].id;

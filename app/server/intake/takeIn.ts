@@ -52,7 +52,7 @@ export function prefixOf(source: string): string {
 }
 
 /** What rows are judged against as the database stands now. */
-function worldOf(store: Store, list: Pick<ImportRow, "mapping" | "prefix" | "header" | "need">): ListWorld {
+function worldOf(store: Store, list: Pick<ImportRow, "mapping" | "prefix" | "header" | "need" | "days">): ListWorld {
   const { needs } = readCatalogueRows(store);
   return {
     taken: tagsInUse(store),
@@ -63,6 +63,7 @@ function worldOf(store: Store, list: Pick<ImportRow, "mapping" | "prefix" | "hea
     byImei: (imei) => earlierByImei(store, imei),
     today: today(store),
     quantity: quantityColumn(list.header),
+    days: list.days,
     numbered: (list.mapping as readonly (Column | null)[]).includes("tag") ? null : { prefix: list.prefix, from: 1 },
   };
 }

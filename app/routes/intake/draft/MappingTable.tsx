@@ -1,5 +1,6 @@
 import { Scroll } from "~/app/ui/Scroll";
 import { maskNumber } from "~/core/device/imei";
+import type { DayOrder } from "~/core/lists/cellValue";
 import { COLUMN_KEYS, type Column, type Mapping } from "~/core/lists/columns";
 import { columnName } from "~/core/lists/deviceList";
 
@@ -10,10 +11,13 @@ interface Props {
   readonly samples: readonly (readonly string[])[];
   /** What the cells of a column look like, where its heading says nothing: a person confirms it. */
   readonly looksLike: readonly (Column | null)[];
+  /** Which of two numbers of a day comes first, as somebody said, by place of the column; and whether it has to be said. */
+  readonly days: Readonly<Record<number, DayOrder>>;
+  readonly asksDays: readonly boolean[];
 }
 
 /** What each column of the list holds, with samples from it. */
-export function MappingTable({ header, mapping, samples, looksLike }: Props) {
+export function MappingTable({ header, mapping, samples, looksLike, days, asksDays }: Props) {
   return (
     <Scroll label="What each column holds">
       <table className="rows text-sm">
@@ -42,6 +46,18 @@ export function MappingTable({ header, mapping, samples, looksLike }: Props) {
                     </option>
                   ))}
                 </select>
+                {asksDays[i] && (
+                  <select
+                    name={`days.${i}`}
+                    aria-label={`In the days of “${name}”, what comes first`}
+                    defaultValue={days[i] ?? ""}
+                    className="field mt-1"
+                  >
+                    <option value="">which number is the month?</option>
+                    <option value="day">the day comes first: 04/05 is the 4th of May</option>
+                    <option value="month">the month comes first: 04/05 is the 5th of April</option>
+                  </select>
+                )}
                 {looksLike[i] && (
                   <p className="text-sm text-signal">
                     Its cells look like: {columnName(looksLike[i]).toLowerCase()}. Choose it if that is so

@@ -1,3 +1,4 @@
+import type { DayOrder } from "~/core/lists/cellValue";
 import { COLUMN_KEYS, type Column } from "~/core/lists/columns";
 import type { Choice } from "~/core/lists/deviceList";
 import { type Reading, SEPARATORS, type Separator } from "~/core/lists/reading";
@@ -9,6 +10,7 @@ export function readMended(form: FormData, list: ImportRow): Mended {
   const splits: number[] = [];
   const choices: { line: number; choice: Choice }[] = [];
   const mapping: (Column | null)[] = [...list.mapping];
+  const days: Record<number, DayOrder> = { ...list.days };
   for (const [name, value] of form) {
     if (typeof value !== "string") continue;
     const [what, first, second] = name.split(".");
@@ -18,12 +20,16 @@ export function readMended(form: FormData, list: ImportRow): Mended {
       choices.push({ line: Number(first), choice: value === "leave" || value === "returning" ? value : null });
     else if (what === "column" && Number(first) < mapping.length)
       mapping[Number(first)] = COLUMN_KEYS.find((c) => c === value) ?? null;
+    else if (what === "days" && Number(first) < mapping.length) {
+      if (value === "day" || value === "month") days[Number(first)] = value;
+      else delete days[Number(first)];
+    }
   }
   const prefix = String(form.get("prefix") ?? list.prefix)
     .replace(/[^A-Za-z0-9-]/g, "")
     .slice(0, 12);
   const need = form.has("need") ? String(form.get("need")) || null : list.need;
-  return { mapping, prefix: prefix || "D-", need, version: Number(form.get("version")), cells, choices, splits };
+  return { mapping, days, prefix: prefix || "D-", need, version: Number(form.get("version")), cells, choices, splits };
 }
 
 /** How a person says that the file is to be read; or what is wrong, in words. */

@@ -9,6 +9,7 @@ import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { countText } from "~/app/ui/words";
+import { shapeOf } from "~/core/lists/cellValue";
 import { guessColumns } from "~/core/lists/columns";
 import type { CellProblem, DeviceRow } from "~/core/lists/deviceList";
 import { StaleEdit } from "~/store/database";
@@ -58,6 +59,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
       digit: counted([...good, ...bad], "check-digit"),
       none: counted([...good, ...bad], "no-identity"),
     },
+    asksDays: list.mapping.map((column, i) => shapeOf(column, raw, i).asks === true),
     samples: list.header.map((_, i) =>
       [...new Set(raw.map((r) => (r.cells[i] ?? "").trim()).filter(Boolean))].slice(0, 3),
     ),
@@ -180,7 +182,7 @@ export default function IntakeDraft({ loaderData, actionData }: Route.ComponentP
       {all + left > 0 && (
         <Form method="post" key={list.version} className="mt-3 space-y-4" preventScrollReset>
           <input type="hidden" name="version" value={list.version} />
-          <details className="sheet" open={taken === 0}>
+          <details className="sheet" open={taken === 0 || loaderData.asksDays.some((asks, i) => asks && !list.days[i])}>
             <summary className="cursor-pointer text-lg font-bold">What each column holds</summary>
             <div className="mt-2 grid grid-cols-[minmax(0,1fr)] gap-4">
               {numbered && (
@@ -200,7 +202,14 @@ export default function IntakeDraft({ loaderData, actionData }: Route.ComponentP
                   className="max-w-md"
                 />
               )}
-              <MappingTable header={list.header} mapping={list.mapping} samples={samples} looksLike={looksLike} />
+              <MappingTable
+                header={list.header}
+                mapping={list.mapping}
+                samples={samples}
+                looksLike={looksLike}
+                days={list.days}
+                asksDays={loaderData.asksDays}
+              />
             </div>
           </details>
           <div className="sticky top-0 z-20 flex flex-wrap items-center gap-2 border-b border-rule bg-paper py-2">
