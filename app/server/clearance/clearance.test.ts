@@ -2,9 +2,9 @@ import ICAL from "ical.js";
 import { placedDevices } from "~/app/server/planning/lane";
 import { laneStops } from "~/app/server/planning/laneStops";
 import { plannedDevice } from "~/app/server/planning/planning";
-import { loadDemo } from "~/demo/load";
+import { demoCopy } from "~/demo/demoCopy";
 import { appendClearance, clearanceEvents } from "~/store/clearance";
-import { openStore, type Store } from "~/store/database";
+import type { Store } from "~/store/database";
 import { findStanding } from "~/store/devices";
 import { changesOfDonor, findDonor, saveDonor, undoDonor } from "~/store/donors";
 import { findLetter, newestLetters, readTemplates, saveTemplate } from "~/store/letters";
@@ -20,11 +20,6 @@ import { sweep, sweepDaily } from "./retention";
 const at = (day: string) => new Date(`${day}T09:00:00.000Z`);
 const TODAY = at("2026-11-25");
 const hand = { by: "Ines Varro", at: TODAY.toISOString() };
-const demo = () => {
-  const store = openStore(":memory:");
-  loadDemo(store);
-  return store;
-};
 const order = (donor: string) => ({
   kind: "ask" as const,
   donor,
@@ -38,7 +33,7 @@ const state = (store: Store, tag: string) => findStanding(store, tag)?.clearance
 
 describe("writing to donors", () => {
   test("ten donors and more are asked in one go: one letter each, every case moved on", () => {
-    const store = demo();
+    const store = demoCopy();
     const groups = askGroups(store, "ask", TODAY);
     expect(groups.length).toBeGreaterThanOrEqual(10);
     expect(groups.find((g) => g.donor.name === "Ilse Brandt")?.devices.map((d) => d.tag)).toEqual(["SF-14", "SF-15"]);
@@ -57,14 +52,14 @@ describe("writing to donors", () => {
   });
 
   test("one donor who can't be written to any more: nothing is sent to anybody", () => {
-    const store = demo();
+    const store = demoCopy();
     expect(sendLetters(store, "ask", [order("Ilse Brandt"), order("Nobody")], hand)).toContain("Nothing was sent");
     expect(newestLetters(store, 5)).toEqual([]);
     expect(state(store, "SF-14")).toBe("present");
   });
 
   test("a letter that did not go out is taken back where nothing happened since", () => {
-    const store = demo();
+    const store = demoCopy();
     const [id] = sendLetters(store, "ask", [order("Ilse Brandt")], hand) as number[];
     const device = plannedDevice(store, findStanding(store, "SF-15") as never);
     const seen = clearanceEvents(store, device.standing.id).at(-1)?.id as number;
@@ -75,7 +70,7 @@ describe("writing to donors", () => {
   });
 
   test("reminders and releases go to those whose day has come", () => {
-    const store = demo();
+    const store = demoCopy();
     const names = (kind: "remind" | "ask-issuer", day: string) =>
       askGroups(store, kind, at(day)).map((g) => g.donor.name);
     expect(names("remind", "2026-11-25")).toEqual(["Drop-off desk", "Kofi Mensah-Bright", "Pia Lorenz", "Wim Astor"]);
@@ -83,7 +78,7 @@ describe("writing to donors", () => {
   });
 
   test("an edited text is used, survives a second editor, and the one that ships comes back", () => {
-    const store = demo();
+    const store = demoCopy();
     const own = { subject: "Please, {{donor}}", body: "Dear {{donor}}, please sign out of {{tags}}." };
     saveTemplate(store, "ask.en", own, 0, hand);
     expect(() => saveTemplate(store, "ask.en", own, 0, hand)).toThrow("somebody else");
@@ -95,7 +90,7 @@ describe("writing to donors", () => {
 });
 
 test("a contact goes back to what it was, and what it was is erased with it", () => {
-  const store = demo();
+  const store = demoCopy();
   const { version, erased: _, name, ...contact } = findDonor(store, "Jana Kessing");
   saveDonor(store, name, { ...contact, email: "typo@mail.example" }, version, hand);
   expect(undoDonor(store, name, hand)).toBeNull();
@@ -108,7 +103,7 @@ test("a contact goes back to what it was, and what it was is erased with it", ()
 
 describe("what is due", () => {
   test("the due list follows the policy, and the lane is marked", () => {
-    const store = demo();
+    const store = demoCopy();
     const due = (tag: string, day: string) => openDues(store, at(day)).find((d) => d.device.standing.tag === tag)?.due;
     expect(due("SF-26", "2026-11-25")).toMatchObject({ kind: "decide", daysOver: 2 });
     expect(due("SF-28", "2026-11-25")).toMatchObject({ kind: "remind", on: "2026-11-24", daysOver: 1 });
@@ -120,7 +115,7 @@ describe("what is due", () => {
   });
 
   test("ten donors asked today are to be reminded in a week", () => {
-    const store = demo();
+    const store = demoCopy();
     const groups = askGroups(store, "ask", TODAY);
     sendLetters(
       store,
@@ -142,7 +137,7 @@ describe("what is due", () => {
   });
 
   test("set aside is not due, and open cases are counted by age", () => {
-    const store = demo();
+    const store = demoCopy();
     expect(openDues(store, TODAY).some((d) => d.device.standing.tag === "SF-38")).toBe(false);
     const rows = openByAge(store, null, TODAY);
     expect(rows.find((r) => r.state === "asked")?.ages).toEqual([0, 3, 0, 1]);
@@ -152,7 +147,7 @@ describe("what is due", () => {
 
   // Published: RFC 5545; read back by ical.js, the reference reader that calendar programs use.
   test("the calendar is read by ical.js: all-day entries, stable names, what is late stands on today", () => {
-    const store = demo();
+    const store = demoCopy();
     const dues = openDues(store, TODAY);
     const calendar = new ICAL.Component(ICAL.parse(writeCalendar(dues, "2026-11-25", TODAY)));
     const events = calendar.getAllSubcomponents("vevent").map((e) => new ICAL.Event(e));
@@ -167,7 +162,7 @@ describe("what is due", () => {
 
 describe("when they may be clear", () => {
   test("figures rest on finished and open askings, one per donor", () => {
-    const { times, clear, lost, waiting, devices, points } = clearByOf(demo(), "2026-10-families", TODAY);
+    const { times, clear, lost, waiting, devices, points } = clearByOf(demoCopy(), "2026-10-families", TODAY);
     expect(clear + lost + waiting).toBe(devices);
     expect(times[0]).toMatchObject({ channel: "all", asked: 23, answered: 15 });
     expect(times.find((t) => t.channel === "desk")).toMatchObject({ asked: 5, answered: 4, median: 1, eighty: 1 });
@@ -187,7 +182,7 @@ describe("retention", () => {
   };
 
   test("the contact goes sixty days after the donor's last case has closed; that they were asked stays", () => {
-    const store = demo();
+    const store = demoCopy();
     const [id] = sendLetters(store, "ask", [order("Ilse Brandt")], hand) as number[];
     close(store, "SF-14", "2026-11-26");
     expect(sweep(store, at("2027-06-01"))).not.toContain("Ilse Brandt");
@@ -202,7 +197,7 @@ describe("retention", () => {
   });
 
   test("once a day is enough", () => {
-    const store = demo();
+    const store = demoCopy();
     sweepDaily(store, "/nowhere", at("2027-03-01"));
     expect(findDonor(store, "Jana Kessing").erased).not.toBeNull();
     saveDonor(

@@ -2,9 +2,8 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { PNG } from "pngjs";
-import { loadDemo } from "~/demo/load";
+import { demoCopy } from "~/demo/demoCopy";
 import { appendClearance } from "~/store/clearance";
-import { openStore } from "~/store/database";
 import { findStanding } from "~/store/devices";
 import { evidenceOf } from "~/store/evidence";
 import { keepEvidence, MAX_EVIDENCE_BYTES, readEvidence, sweepEvidence, takeEvidenceAway } from "./evidence";
@@ -19,8 +18,7 @@ const picture = (shade: number) => {
 const pdf = new TextEncoder().encode("%PDF-1.4\n1 0 obj<</Type/Catalog>>endobj\ntrailer<</Root 1 0 R>>\n%%EOF\n");
 
 function fresh() {
-  const store = openStore(":memory:");
-  loadDemo(store);
+  const store = demoCopy();
   const folder = fs.mkdtempSync(path.join(os.tmpdir(), "upshift-evidence-"));
   const device = (tag: string) => findStanding(store, tag)?.id as number;
   const files = () =>

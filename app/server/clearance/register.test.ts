@@ -2,11 +2,11 @@ import fc from "fast-check";
 import { CLOCK_SETTING } from "~/app/server/http/clock";
 import { placedDevices } from "~/app/server/planning/lane";
 import { questionOf, waitBefore } from "~/core/clearance/register";
-import { loadDemo } from "~/demo/load";
+import { demoCopy } from "~/demo/demoCopy";
 import { demoLost } from "~/demo/register";
 import { RegisterStandIn } from "~/standins/register";
 import { clearanceEvents } from "~/store/clearance";
-import { openStore, type Store } from "~/store/database";
+import type { Store } from "~/store/database";
 import { findStanding } from "~/store/devices";
 import { dueChecks, queueChecks, registerOf } from "~/store/register";
 import { readSetting, writeSetting } from "~/store/setting";
@@ -23,11 +23,6 @@ beforeEach(() => {
   stand.asked.length = 0;
 });
 
-const demo = () => {
-  const store = openStore(":memory:");
-  loadDemo(store);
-  return store;
-};
 const id = (store: Store, tag: string) => findStanding(store, tag)?.id as number;
 const later = (store: Store, seconds: number) =>
   writeSetting(store, CLOCK_SETTING, String(Number(readSetting(store, CLOCK_SETTING)) + seconds * 1000));
@@ -79,7 +74,7 @@ describe("asking", () => {
 
 describe("the queue", () => {
   test("everything with a number is asked about once; what the register knows is stopped", async () => {
-    const store = demo();
+    const store = demoCopy();
     const before = uncheckedDevices(store).length;
     expect(queueUnchecked(store)).toBe(before);
     expect(queueUnchecked(store)).toBe(0);
@@ -101,7 +96,7 @@ describe("the queue", () => {
   });
 
   test("a register that fails is asked again later and later, and after eight times a person is told", async () => {
-    const store = demo();
+    const store = demoCopy();
     stand.mood = "busy";
     const device = id(store, "TH-001");
     queueChecks(store, [device], "2026-11-25T08:00:00.000Z");
@@ -126,7 +121,7 @@ describe("the queue", () => {
   });
 
   test("what waits is still there after the process has gone", async () => {
-    const store = demo();
+    const store = demoCopy();
     queueChecks(store, [id(store, "TH-001"), id(store, "TH-002")], "2026-11-25T08:00:00.000Z");
     // The queue is rows, not memory: whoever opens the database next finds it.
     expect(dueChecks(store, "2026-11-25T08:00:01.000Z", 10)).toHaveLength(2);

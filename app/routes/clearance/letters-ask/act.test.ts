@@ -1,16 +1,10 @@
-import { loadDemo } from "~/demo/load";
-import { openStore } from "~/store/database";
+import { demoCopy } from "~/demo/demoCopy";
 import { findStanding } from "~/store/devices";
 import { findDonor, saveDonor } from "~/store/donors";
 import { newestLetters } from "~/store/letters";
 import { askThem } from "./act";
 
 const hand = { by: "Ines Varro", at: "2026-11-25T09:00:00.000Z" };
-const demo = () => {
-  const store = openStore(":memory:");
-  loadDemo(store);
-  return store;
-};
 
 /** The form as the page sends it: one row per donor, in its order. */
 function form(
@@ -36,7 +30,7 @@ function form(
 }
 
 test("only ticked donors are written to, each as chosen", () => {
-  const store = demo();
+  const store = demoCopy();
   const rows = [
     { name: "Bo Hallam", on: false },
     { name: "Ilse Brandt", language: "de", plain: true, held: ["SF-15"] },
@@ -55,7 +49,7 @@ test("only ticked donors are written to, each as chosen", () => {
 });
 
 test("nobody ticked, a way or language that is none, no address: said in words, nothing sent to anybody", () => {
-  const store = demo();
+  const store = demoCopy();
   const refuse = (rows: Parameters<typeof form>[0], says: string) =>
     expect(askThem(store, "ask", form(rows), hand)).toEqual(expect.stringContaining(says));
   refuse([{ name: "Bo Hallam", on: false }], "Tick at least one donor");
@@ -68,7 +62,7 @@ test("nobody ticked, a way or language that is none, no address: said in words, 
 });
 
 test("written to by somebody else in the meantime: told, and not twice", () => {
-  const store = demo();
+  const store = demoCopy();
   expect(askThem(store, "ask", form([{ name: "Omar Feld" }]), hand)).toBe(1);
   expect(askThem(store, "ask", form([{ name: "Omar Feld" }]), hand)).toEqual(
     expect.stringContaining("written already"),
