@@ -13,6 +13,7 @@ import { faultsOn, fitNeed } from "./needFit";
 import type { OpenFact } from "./questions";
 import type { Ranked } from "./ranking";
 import { boundOf, type Path, type Searched, type SearchWorld } from "./search";
+import type { PlanState } from "./state";
 import type { Question, Way } from "./way";
 
 /** The question behind an open fact, in words. A contradiction asks to read again. */
@@ -80,6 +81,7 @@ export class Ends {
   private readonly fits = new Map<string, Fit>();
   private readonly floor: number;
   private readonly broken: readonly string[];
+  private readonly asksFor: { readonly integrity: boolean; readonly services: boolean };
 
   constructor(
     private readonly world: SearchWorld,
@@ -87,6 +89,10 @@ export class Ends {
     private readonly need: Need,
   ) {
     this.floor = floorOf(need).api;
+    this.asksFor = {
+      integrity: need.apps.some((app) => app.integrity),
+      services: need.apps.some((app) => app.services),
+    };
     this.broken = brokenHardware(currentValue(world.device.facts, "hardware.broken") ?? "");
   }
 
@@ -155,19 +161,15 @@ export class Ends {
     if (model.open.includes("hardware") && asksForHardware(this.need))
       open.push({ fact: OPEN_FACTS.hardware, code: "model.open" });
     if (state.assumed.length > 0 || model.firmware.dangerous.length > 0) {
-      const rests = (fact: FactKey, code: ReasonCode) => {
-        if (state.assumed.includes(fact) && !open.some((q) => q.fact === fact)) open.push({ fact, code });
-      };
-      rests("android.release", "release.unknown");
-      rests("system.kind", "system.unknown");
-      const asksFor = (what: "integrity" | "services") => this.need.apps.some((app) => app[what]);
+      rests(open, state, "android.release", "release.unknown");
+      rests(open, state, "system.kind", "system.unknown");
       if (state.system === "stock") {
         const parts = STOCK_FACTS.filter((key) => state.assumed.includes(key));
         // A locked bootloader answers all of them at once.
-        if (asksFor("integrity") || parts.length) rests("bootloader.locked", "bootloader.unknown");
-        if (!state.assumed.includes("bootloader.locked")) for (const key of parts) rests(key, "fact.open");
+        if (this.asksFor.integrity || parts.length) rests(open, state, "bootloader.locked", "bootloader.unknown");
+        if (!state.assumed.includes("bootloader.locked")) for (const key of parts) rests(open, state, key, "fact.open");
       }
-      if (state.system === "custom" && asksFor("services")) rests("services.addon", "fact.open");
+      if (state.system === "custom" && this.asksFor.services) rests(open, state, "services.addon", "fact.open");
       const firmware = firmwareAnswer(this.world.device.model, state.firmware);
       if (firmware.is === "unknown" && !open.some((q) => q.fact === firmware.fact)) open.push(firmware);
     }
@@ -176,3 +178,8 @@ export class Ends {
 }
 
 const round = (minutes: number) => Math.round(minutes * 10) / 10;
+
+/** The end rests on a fact that was only assumed: it is asked, once. */
+function rests(open: OpenFact[], { assumed }: PlanState, fact: FactKey, code: ReasonCode): void {
+  if (assumed.includes(fact) && !open.some((q) => q.fact === fact)) open.push({ fact, code });
+}

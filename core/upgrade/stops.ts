@@ -40,11 +40,8 @@ const DEEP = 3;
 export class Stops {
   private readonly states: readonly PlanState[];
   /** What was found, by depth, image and operation. */
-  private readonly kept = Array.from(
-    { length: DEEP + 1 },
-    () => new Map<IndexedImage | null, Map<OperationKind, Blame | null>>(),
-  );
-  private readonly shared = new Map<OperationKind, readonly number[]>();
+  private readonly kept: (Map<IndexedImage | null, Map<OperationKind, Blame | null>> | undefined)[] = [];
+  private readonly shared = new Map<OperationKind, readonly (readonly [state: number, fail: number])[]>();
 
   /** @param paths what the search returned */
   constructor(
@@ -64,10 +61,15 @@ export class Stops {
   }
 
   private blame(kind: OperationKind, entry: IndexedImage | null, depth: number): Blame | null {
-    let kept = this.kept[depth].get(entry);
+    let byImage = this.kept[depth];
+    if (!byImage) {
+      byImage = new Map();
+      this.kept[depth] = byImage;
+    }
+    let kept = byImage.get(entry);
     if (!kept) {
       kept = new Map();
-      this.kept[depth].set(entry, kept);
+      byImage.set(entry, kept);
     }
     let blame = kept.get(kind);
     if (blame === undefined) {
@@ -107,26 +109,29 @@ export class Stops {
       final ||= FINAL.has(code);
     });
     if (final) return bound.failure("all", start);
-    const shared = this.sharedOf(kind, bound);
-    let nearest = start;
+    let nearest = this.states.length;
     let fewest = Number.POSITIVE_INFINITY;
-    for (const [k, state] of this.states.entries()) {
-      const besides = lasting + shared[k];
-      if (besides >= fewest) continue;
-      const count = besides + failures(bound, "passing-own", state);
-      if (count >= fewest) continue;
+    for (const [k, besides] of this.sharedOf(kind, bound)) {
+      const before = lasting + besides;
+      if (before > fewest) break;
+      const count = before + failures(bound, "passing-own", this.states[k]);
+      if (count > fewest || (count === fewest && k > nearest)) continue;
       fewest = count;
-      nearest = state;
-      if (fewest === 0) return null;
+      nearest = k;
     }
-    return bound.failure("all", nearest);
+    return fewest === 0 ? null : bound.failure("all", this.states[nearest]);
   }
 
-  /** How many preconditions that do not look at the image fail, by state: one answer for all images of an operation. */
-  private sharedOf(kind: OperationKind, bound: Bound): readonly number[] {
+  /**
+   * How many preconditions that do not look at the image fail, by state, the fewest first: one answer for all images of an
+   * operation.
+   */
+  private sharedOf(kind: OperationKind, bound: Bound): readonly (readonly [state: number, fail: number])[] {
     let counts = this.shared.get(kind);
     if (!counts) {
-      counts = this.states.map((state) => failures(bound, "passing-shared", state));
+      counts = this.states
+        .map((state, k) => [k, failures(bound, "passing-shared", state)] as const)
+        .sort((a, b) => a[1] - b[1]);
       this.shared.set(kind, counts);
     }
     return counts;
