@@ -72,9 +72,16 @@ test("what counts first: the order is kept, and wrong entries are said", async (
   await page.goto("/division");
   await page.waitForLoadState("networkidle");
   await page.getByText("What counts first").click();
+  // By its number, by keyboard, and out.
   await page.getByLabel("Place of: Useful years").fill("1");
-  await page.getByLabel("Place of: Least useful numbers are met").fill("2");
-  await page.getByLabel("Place of: Few builds").fill("");
+  await page.getByRole("button", { name: "Move: Fair shares" }).focus();
+  await expect(page.getByLabel("Place of: Least useful numbers are met")).toHaveValue("2");
+  for (const key of ["Space", "ArrowUp", "Space"]) {
+    await page.keyboard.press(key);
+    await page.waitForTimeout(200);
+  }
+  await expect(page.getByLabel("Place of: Fair shares")).toHaveValue("2");
+  await page.getByLabel("Counts: Few builds").uncheck();
   await page.getByLabel(/How sure a least number/).fill("100");
   await page.getByRole("button", { name: "Save what counts" }).click();
   await expect(page.getByText("How sure: At most 99")).toBeVisible();
@@ -85,6 +92,7 @@ test("what counts first: the order is kept, and wrong entries are said", async (
   await expect(page.getByRole("button", { name: "Accept this division" })).toBeVisible({ timeout: 30_000 });
   const aims = page.getByRole("region", { name: "Aims" });
   await expect(aims.getByRole("row").nth(1)).toContainText("Useful years");
+  await expect(aims.getByRole("row").nth(2)).toContainText("Fair shares");
   await expect(aims.getByText("Few builds")).toHaveCount(0);
 });
 

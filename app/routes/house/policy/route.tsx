@@ -5,13 +5,13 @@ import { leadOn } from "~/app/server/http/leadOn";
 import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
+import { OrderList } from "~/app/ui/OrderList";
 import type { FollowUpPolicy } from "~/core/clearance/followUp";
-import { Policy, RankKey } from "~/core/policy/policy";
+import { Policy, RANK_WORDS, RankKey } from "~/core/policy/policy";
 import { SCHOOL_KEYS, SCHOOLS, sideWords } from "~/core/policy/schools";
 import { StaleEdit } from "~/store/database";
 import { readPolicy, savePolicy } from "~/store/policy";
 import type { Route } from "./+types/route";
-import { RankList } from "./RankList";
 
 export function loader({ request }: Route.LoaderArgs) {
   return { ...readPolicy(db()), saved: new URL(request.url).searchParams.has("saved") };
@@ -150,7 +150,7 @@ export default function PolicyPage({ loaderData, actionData }: Route.ComponentPr
             The first aspect in which two ways differ decides. Move them with the mouse; with the keyboard press space
             on a handle, then the arrow keys.
           </p>
-          <RankList rank={rankOf(kept, policy.rank)} />
+          <OrderList name="rank" items={rankOf(kept, policy.rank).map((key) => ({ key, says: RANK_WORDS[key] }))} />
         </section>
         <section className="sheet space-y-4" aria-labelledby="follow">
           <h2 id="follow">Clearance</h2>

@@ -1,5 +1,6 @@
 import { TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { OrderList } from "~/app/ui/OrderList";
 import type { DivisionAims } from "~/core/allocate/aims";
 import { AIM_WORDS, AIMS } from "~/core/allocate/question";
 
@@ -13,28 +14,14 @@ export function AimsForm({ aims: { aims, confidence, leeway }, version }: { aims
         <input type="hidden" name="what" value="aims" />
         <input type="hidden" name="version" value={version} />
         <p className="hint">
-          1 counts first: each aim is as good as can be before the next one is looked at. An aim without a place does
-          not count. It holds from the next division on.
+          The uppermost counts first: each aim is as good as can be before the next one is looked at. What is not ticked
+          does not count. It holds from the next division on.
         </p>
-        <ol className="space-y-1">
-          {order.map((aim) => (
-            <li key={aim} className="flex items-start gap-2">
-              <input
-                type="number"
-                name={`place.${aim}`}
-                aria-label={`Place of: ${AIM_WORDS[aim].name}`}
-                min={0}
-                max={AIMS.length}
-                defaultValue={aims.includes(aim) ? aims.indexOf(aim) + 1 : ""}
-                className="field w-16 shrink-0"
-              />
-              <span>
-                {AIM_WORDS[aim].name}
-                <span className="hint block">{AIM_WORDS[aim].why}</span>
-              </span>
-            </li>
-          ))}
-        </ol>
+        <OrderList
+          name="place"
+          counts={aims}
+          items={order.map((aim) => ({ key: aim, says: AIM_WORDS[aim].name, why: AIM_WORDS[aim].why }))}
+        />
         <div className="grid grid-cols-[minmax(0,1fr)] gap-3 sm:grid-cols-2">
           <TextField
             label="How sure a least number has to be, per cent"
@@ -48,7 +35,7 @@ export function AimsForm({ aims: { aims, confidence, leeway }, version }: { aims
             name="leeway"
             inputMode="decimal"
             defaultValue={String(Number((leeway * 100).toFixed(2)))}
-            hint="Default 0.5"
+            hint="Default 0.5; of a shortfall, points of what was asked for"
           />
         </div>
         <button type="submit" className="btn">

@@ -106,7 +106,9 @@ function setAims(form: FormData, hand: Hand): string | null {
   const { version } = readAims(db());
   if (Number(form.get("version")) !== version)
     return "Somebody else changed what counts first. Look at what stands now";
-  const places = Object.fromEntries(AIMS.map((aim) => [aim, String(form.get(`place.${aim}`) ?? "")]));
+  const places = Object.fromEntries(
+    AIMS.flatMap((aim) => (form.get(`counts.${aim}`) === "yes" ? [[aim, String(form.get(`place.${aim}`) ?? "")]] : [])),
+  );
   const read = DivisionAims.safeParse({
     aims: aimsByPlace(places),
     confidence: form.get("confidence"),
