@@ -81,7 +81,7 @@ export default function App({ loaderData }: Route.ComponentProps) {
     useCallback(() => setHelp(true), []),
   );
   return (
-    <div className="min-[800px]:grid min-[800px]:grid-cols-[13rem_minmax(0,1fr)]">
+    <div className="min-[800px]:grid print:block min-[800px]:grid-cols-[13rem_minmax(0,1fr)]">
       <a href="#main" className="sr-only focus:not-sr-only">
         Skip to the page
       </a>

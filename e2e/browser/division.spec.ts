@@ -36,7 +36,7 @@ test("ten phones with a bank app by the 14th: asked, divided, moved by hand, acc
 
   // Moved by the form: what it costs is said at once, and dividing again leaves it where it was put.
   const chip = advice.getByRole("button").first();
-  const tag = /^[\w-]+/.exec((await chip.textContent()) ?? "")?.[0];
+  const tag = /^[\w-]+/.exec((await chip.textContent()) ?? "")?.[0] ?? "";
   await page.waitForLoadState("networkidle");
   await page.getByLabel("Move", { exact: true }).selectOption(tag);
   await page.getByLabel("to", { exact: true }).selectOption("reserve");
@@ -109,7 +109,7 @@ test("a device is carried by the keyboard alone; what was written since makes a 
     .getByRole("row", { name: /Welcome table/ })
     .getByRole("button")
     .first();
-  const tag = /^[\w-]+/.exec((await chip.textContent()) ?? "")?.[0];
+  const tag = /^[\w-]+/.exec((await chip.textContent()) ?? "")?.[0] ?? "";
   await chip.focus();
   // As fast as fingers are: each key is heard once what is carried has moved.
   for (const key of ["Space", "ArrowDown", "Space"]) {

@@ -112,7 +112,7 @@ export default function Timetable({ loaderData: { standing, revision }, actionDa
       <title>Timetable · Upshift Lane</title>
       <div className="flex flex-wrap items-center justify-between gap-2">
         <h1>Timetable</h1>
-        <Form method="post">
+        <Form method="post" className="no-print">
           <input type="hidden" name="what" value={running ? "stop" : "work"} />
           <button type="submit" className={standing && !standing.stale ? "btn" : "btn-main"}>
             {running ? "Stop here" : standing ? "Work it out again" : "Work the timetable out"}
