@@ -1,0 +1,57 @@
+// A long taking-in, and people who press steps meanwhile: both go on, nobody is refused, and nothing pressed is lost.
+import { openStore } from "~/store/database";
+import { findStanding } from "~/store/devices";
+import { listImports } from "~/store/imports";
+import { findRun, stepsOf } from "~/store/runs";
+import { expect, test } from "../rig/app";
+
+test.use({ desk: "busy" });
+
+const ROWS = 10_000;
+
+test("ten thousand rows are taken in while a step is pressed every 100 ms", async ({ app }) => {
+  const post = (at: string, body: BodyInit) =>
+    fetch(`${app.url}${at}`, { method: "POST", body, headers: { origin: app.url }, redirect: "manual" });
+  const step = (act: string) => post("/bench/TH-010", new URLSearchParams({ act, place: "0" }));
+  expect((await step("begin")).status).toBe(302);
+
+  const list = new FormData();
+  const rows = Array.from({ length: ROWS }, (_, i) => `B-${i},VK-L8,9,${i % 100}`).join("\n");
+  list.set("file", new File([`tag,model,android,battery\n${rows}\n`], "busy.csv", { type: "text/csv" }));
+  list.set("batch", "2026-11-autumn");
+  list.set("source", "Busy school");
+  const read = await post("/intake/list", list);
+  expect(read.status).toBe(302);
+  let at = read.headers.get("location") ?? "";
+  await expect
+    .poll(async () => {
+      at = (await fetch(`${app.url}${at}`)).url.replace(app.url, "");
+      return at;
+    })
+    .toMatch(/^\/intake\/lists\/\d+/);
+  const store = openStore(app.db);
+  const imported = () => listImports(store).find(({ source }) => source === "Busy school");
+  const { version = 0 } = imported() ?? {};
+  const taking = post(at, new URLSearchParams({ do: "take", version: String(version) }));
+
+  const waits: number[] = [];
+  const said: number[] = [];
+  let taken = 0;
+  while (taken < ROWS && said.length < 300) {
+    const begun = performance.now();
+    said.push((await step(said.length % 2 === 0 ? "done" : "undone")).status);
+    waits.push(performance.now() - begun);
+    await new Promise((resolve) => setTimeout(resolve, Math.max(0, 100 - (performance.now() - begun))));
+    taken = imported()?.taken ?? 0;
+  }
+  expect((await taking).status).toBe(302);
+  expect(taken).toBe(ROWS);
+  // Pressed often enough while it went on, each answered as pressed, and all of them stand in the run.
+  expect(said.length).toBeGreaterThan(2);
+  expect([...new Set(said)]).toEqual([302]);
+  const run = findRun(store, findStanding(store, "TH-010")?.id as number);
+  expect(stepsOf(store, run?.id as number)).toHaveLength(said.length);
+  // A hand that waits this long presses again.
+  expect(Math.max(...waits), waits.map(Math.round).join()).toBeLessThan(10_000);
+  store.close();
+});
