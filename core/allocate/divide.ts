@@ -43,8 +43,9 @@ const SLACK = 1e-6;
 /**
  * Divides devices among waiting groups: the aims in their order, each as good as can be without losing anything of those
  * before it (mixed-integer programming). The chance that a least number is met is no linear thing: it is checked exactly
- * afterwards, and a choice that is not enough is cut off (enough.ts), until what the model takes as met is met. With few
- * different chances nothing that is enough is ever cut off, and what comes out is the best there is; see MOST_LEVELS.
+ * afterwards, and a choice that is not enough is cut off (tighten.ts), until what the model takes as met is met. With few
+ * different chances nothing that is enough is ever cut off, and of a small question what comes out is the best there is; of a
+ * large one it may be behind its bound by as much as is told.
  *
  * @source lexicographic goal programming; Poisson-binomial chance (confidence.ts)
  */
@@ -89,16 +90,11 @@ export function divide(question: Question, { highs, milliseconds, now, onBetter 
     // What the solver finds and is not quite enough is nearly always close to something that is.
     const mend = (placed: readonly Placed[]) => {
       const by = Math.min(turn, now() + (turn - begun) / 8);
-      const seed = k + 1;
-      const enough = polish(question, placed, "least", without(floors, "least"), {
-        seed,
-        pinned,
-        goOn: (scores) => scores.least < (floors.least ?? Number.POSITIVE_INFINITY) && now() < by,
-      });
-      take(
-        aim === "least" ? enough : polish(question, enough, aim, floors, { seed, pinned, goOn: () => now() < by }),
-        k,
-      );
+      const changes = { seed: k + 1, pinned };
+      const wanted = aim === "least" ? Number.POSITIVE_INFINITY : (floors.least ?? Number.NEGATIVE_INFINITY);
+      const goOn = ({ least }: Scores) => least < wanted && now() < by;
+      const enough = polish(question, placed, "least", { ...floors, least: undefined }, { ...changes, goOn });
+      take(aim === "least" ? enough : polish(question, enough, aim, floors, { ...changes, goOn: () => now() < by }), k);
       return best.placed;
     };
     const seconds = () => (turn - now()) / 1000;
@@ -124,8 +120,6 @@ const NOTHING_PROVEN = { bound: Number.POSITIVE_INFINITY, tight: Number.POSITIVE
 
 /** Part of what time is left that one aim may take. */
 const SHARE = 0.4;
-
-const without = (floors: Floors, aim: Aim): Floors => ({ ...floors, [aim]: Number.NEGATIVE_INFINITY });
 
 type Proof = Division["proven"][number];
 

@@ -32,7 +32,8 @@ export function polish(
   if (moves.free.length === 0) return [...placed];
   let guide = tally.guide(aim, tally.scores());
   let scores = tally.scores();
-  const falls = (next: Scores) => Object.entries(floors).some(([key, floor]) => next[key as Aim] < floor - TINY);
+  const held = Object.entries(floors) as [Aim, number | undefined][];
+  const falls = (next: Scores) => held.some(([key, floor]) => floor !== undefined && next[key] < floor - TINY);
   let best = { value: scores[aim], chosen: tally.chosen.slice() };
   for (let round = 0, idle = 0; idle < moves.free.length * PATIENCE; round++, idle++) {
     if (round % BREATH === 0 && !goOn(scores)) break;

@@ -3,7 +3,7 @@ import { type Aim, type Option, type Placed, type Question, sameOption } from ".
 import { FAIR_SUM, type Scores } from "./verdict";
 
 /** Scores below which an aim must not fall while another one is made better. */
-export type Floors = Partial<Readonly<Record<Aim, number>>>;
+export type Floors = { readonly [A in Aim]?: number | undefined };
 
 /** What a computer's rounding makes. */
 export const TINY = 1e-9;
