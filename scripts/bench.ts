@@ -33,6 +33,7 @@ import { measureAllWays } from "./benchAllWays";
 import { measureCrowded } from "./benchCrowded";
 import { measureLog } from "./benchLog";
 import { measureMatrix } from "./benchMatrix";
+import { SERVE } from "./serving.mjs";
 
 const MODELS = 200;
 const IMAGES = 400;
@@ -345,7 +346,7 @@ const megabytes = await measureIntake();
 /** Server time of whole pages, rendered and sent, by the built application. */
 async function measurePages() {
   const port = 4399;
-  const server = spawn(process.execPath, ["--max-semi-space-size=8", "build/serve/serve.mjs"], {
+  const server = spawn(process.execPath, SERVE, {
     stdio: "ignore",
     env: {
       ...process.env,
@@ -403,7 +404,7 @@ async function measureLoad() {
   const [device] = own.prepare("SELECT tag FROM device LIMIT 1").pluck().all() as string[];
   own.close();
   const port = 4397;
-  const server = spawn(process.execPath, ["--max-semi-space-size=8", "build/serve/serve.mjs"], {
+  const server = spawn(process.execPath, SERVE, {
     stdio: "ignore",
     env: { ...process.env, NODE_ENV: "production", HOST: "127.0.0.1", PORT: String(port), UPSHIFT_DB: file },
   });

@@ -5,6 +5,7 @@ import net from "node:net";
 import { parseArgs } from "node:util";
 import { build } from "./build.mjs";
 import { prepare } from "./prepare.mjs";
+import { SERVE } from "./serving.mjs";
 
 const USAGE = "npm run demo -- [--port N] [--db FILE] [--empty] [--reset]";
 let values;
@@ -56,8 +57,7 @@ const registerAddress = await new Promise((resolve) => {
   register.once("exit", () => resolve(""));
 });
 
-// Planning makes many short-lived states: a larger young generation keeps the collector out of the way.
-const server = spawn(process.execPath, ["--max-semi-space-size=8", "build/serve/serve.mjs"], {
+const server = spawn(process.execPath, SERVE, {
   stdio: ["ignore", "ignore", "inherit"],
   env: {
     ...process.env,

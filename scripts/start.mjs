@@ -2,10 +2,11 @@
 import { spawn } from "node:child_process";
 import { build } from "./build.mjs";
 import { prepare } from "./prepare.mjs";
+import { SERVE } from "./serving.mjs";
 
 await prepare({ system: false });
 await build();
-const server = spawn(process.execPath, ["--max-semi-space-size=8", "build/serve/serve.mjs"], {
+const server = spawn(process.execPath, SERVE, {
   stdio: "inherit",
   env: { ...process.env, NODE_ENV: "production", UPSHIFT_DB: process.env.UPSHIFT_DB || "data/lane.db" },
 });

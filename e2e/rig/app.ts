@@ -4,6 +4,7 @@ import os from "node:os";
 import path from "node:path";
 import { test as base } from "@playwright/test";
 import { demoLost } from "~/demo/register";
+import { SERVE } from "~/scripts/serving.mjs";
 import { RegisterStandIn } from "~/standins/register";
 import { command, freePort } from "./bench";
 
@@ -35,7 +36,7 @@ export class RunningApp {
   }
 
   async start() {
-    this.child = spawn(process.execPath, ["build/serve/serve.mjs"], {
+    this.child = spawn(process.execPath, SERVE, {
       stdio: "ignore",
       env: {
         ...process.env,
