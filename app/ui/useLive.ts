@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import { useRevalidator } from "react-router";
+import { useAskAgain } from "./useAskAgain";
 
 /** News that come close together are asked for once, ms. */
 const GATHER = 500;
@@ -27,7 +27,7 @@ const isBeingWritten = (): boolean => [...written].some((form) => form.isConnect
  * @param revision where the lane stood when the page was made: what was written since is news as well
  */
 export function useLive(on: boolean, revision: number) {
-  const { revalidate } = useRevalidator();
+  const askAgain = useAskAgain();
   const known = useRef(revision);
   known.current = revision;
   useEffect(() => {
@@ -40,7 +40,10 @@ export function useLive(on: boolean, revision: number) {
         if (Number(data) === known.current) return;
         clearTimeout(timer);
         // What somebody is just writing stays as it is: news wait until it was sent or taken back.
-        const tell = () => (isBeingWritten() ? setTimeout(tell, WAIT) : revalidate());
+        const tell = () => {
+          if (isBeingWritten()) timer = setTimeout(tell, WAIT);
+          else if (!askAgain()) timer = setTimeout(tell, GATHER);
+        };
         timer = setTimeout(tell, GATHER);
       };
     };
@@ -60,5 +63,5 @@ export function useLive(on: boolean, revision: number) {
       for (const type of ["input", "submit"]) document.removeEventListener(type, noteWriting, true);
       close();
     };
-  }, [on, revalidate]);
+  }, [on, askAgain]);
 }

@@ -51,13 +51,3 @@ test("the same line in another step means another thing; a file is read as well,
   await page.getByRole("button", { name: "Read it" }).click();
   await expect(page.getByText(/more than 4 MB: give the last part/)).toBeVisible();
 });
-
-test("on paper a page has the whole width, and no menu: also on paper that lies", async ({ page }) => {
-  await page.setViewportSize({ width: 1123, height: 794 });
-  await page.emulateMedia({ media: "print" });
-  for (const address of ["/match", "/timetable", "/devices/TH-019/ways"]) {
-    await page.goto(address);
-    await expect(page.getByRole("navigation").first()).toBeHidden();
-    expect((await page.getByRole("main").boundingBox())?.width, address).toBeGreaterThan(1000);
-  }
-});

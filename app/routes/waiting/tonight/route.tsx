@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { data, Link, useRevalidator } from "react-router";
+import { data, Link } from "react-router";
 import { now as houseNow } from "~/app/server/http/clock";
 import { db, handOf, personOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
@@ -9,6 +9,7 @@ import { acceptTonight } from "~/app/server/timetable/acceptTonight";
 import { tonightFor } from "~/app/server/timetable/tonight";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
+import { useAskAgain } from "~/app/ui/useAskAgain";
 import { useLive } from "~/app/ui/useLive";
 import { useWatch } from "~/app/ui/useWatch";
 import { countText } from "~/app/ui/words";
@@ -53,15 +54,15 @@ function ring() {
 
 export default function TonightPage({ loaderData, actionData }: Route.ComponentProps) {
   const { tonight, revision } = loaderData;
-  const { revalidate } = useRevalidator();
+  const askAgain = useAskAgain();
   const [bell, setBell] = useState(false);
   useLive(true, revision);
   // That it has been worked out is written nowhere that would be news.
   useWatch(tonight?.running ?? false);
   useEffect(() => {
-    const timer = setInterval(revalidate, LOOK_MS);
+    const timer = setInterval(askAgain, LOOK_MS);
     return () => clearInterval(timer);
-  }, [revalidate]);
+  }, [askAgain]);
   useBell(Boolean(tonight?.runs.some(({ left }) => left === 0)), bell);
   return (
     <>
