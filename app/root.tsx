@@ -12,6 +12,7 @@ import { db, dbFile, guestAt } from "./server/http/context";
 import { guard } from "./server/http/guard";
 import { laneRevision } from "./server/http/news";
 import { laneStops } from "./server/planning/laneStops";
+import { keepFollowing } from "./server/timetable/keepFollowing";
 import { KeyHelp } from "./ui/KeyHelp";
 import { Lane, LIBRARY, WAITING } from "./ui/Lane";
 import { useLive } from "./ui/useLive";
@@ -35,6 +36,7 @@ export function loader({ request }: Route.LoaderArgs) {
     };
   sweepDaily(db(), evidenceFolder(dbFile()), now(db()));
   keepChecking(db());
+  keepFollowing(db());
   const mayRead = (item: { readonly to: string }) => mayDo(guest.role, "GET", item.to);
   return {
     /** Marks of the forms on this page: each is taken once. */
