@@ -146,7 +146,7 @@ function gateLines(gate: Gate, seconds: number, otherwise: string): string[] {
     case "keep":
       if (gate.how === "loader")
         return [
-          `keep_board ${seconds} ${otherwise} ${gate.partitions.map((p) => shellQuote(p in gate.sizes ? `${p}=${gate.sizes[p]}` : p)).join(" ")}`,
+          `keep_board ${seconds} ${otherwise} ${gate.partitions.map((p) => shellQuote(Object.hasOwn(gate.sizes, p) ? `${p}=${gate.sizes[p]}` : p)).join(" ")}`,
         ];
       return gate.partitions.map((p) => `keep ${shellQuote(p)} ${seconds} ${otherwise}`);
     case "shell":
