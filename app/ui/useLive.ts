@@ -41,6 +41,8 @@ export function useLive(on: boolean, revision: number) {
         clearTimeout(timer);
         // What somebody is just writing stays as it is: news wait until it was sent or taken back.
         const tell = () => {
+          // On the way to another page it came along: asked again, what the lane has just answered would go.
+          if (Number(data) <= known.current) return;
           if (isBeingWritten()) timer = setTimeout(tell, WAIT);
           else if (!askAgain()) timer = setTimeout(tell, GATHER);
         };
