@@ -34,6 +34,8 @@ export function loader({ request }: Route.LoaderArgs) {
       waiting: [],
       demoDay: null,
     };
+  // Taken first: what is written while the page is made is news to it.
+  const revision = laneRevision();
   sweepDaily(db(), evidenceFolder(dbFile()), now(db()));
   keepChecking(db());
   keepFollowing(db());
@@ -41,7 +43,7 @@ export function loader({ request }: Route.LoaderArgs) {
   return {
     /** Marks of the forms on this page: each is taken once. */
     mark: randomUUID(),
-    revision: laneRevision(),
+    revision,
     person: guest.name,
     signedIn: guest.session !== null,
     search: mayDo(guest.role, "GET", "/search"),

@@ -22,7 +22,7 @@ const isBeingWritten = (): boolean => [...written].some((form) => form.isConnect
 
 /**
  * Asks the page's loaders again whenever something was written on the lane; without scripts a reload does the same. Only
- * while the page is seen: a browser has few connections to one house, and many tabs.
+ * while the page is seen, and once per page, for the frame around it: a browser has six connections to one house.
  *
  * @param revision where the lane stood when the page was made: what was written since is news as well
  */
@@ -39,12 +39,12 @@ export function useLive(on: boolean, revision: number) {
       source.onmessage = ({ data }) => {
         if (Number(data) === known.current) return;
         clearTimeout(timer);
-        // What somebody is just writing stays as it is: news wait until it was sent or taken back.
+        // What somebody is just writing, or has for an answer, stays as it is: news wait until they go on.
         const tell = () => {
           // On the way to another page it came along: asked again, what the lane has just answered would go.
           if (Number(data) <= known.current) return;
           if (isBeingWritten()) timer = setTimeout(tell, WAIT);
-          else if (!askAgain()) timer = setTimeout(tell, GATHER);
+          else if (!askAgain(Number.POSITIVE_INFINITY)) timer = setTimeout(tell, GATHER);
         };
         timer = setTimeout(tell, GATHER);
       };

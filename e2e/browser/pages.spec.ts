@@ -3,6 +3,24 @@ import { expect, test } from "../rig/app";
 // What holds for every page.
 test.use({ desk: "pages" });
 
+/** Somebody else presses steps at the bench of a device. */
+function othersWrite(url: string, tag: string) {
+  let on = true;
+  const others = (async () => {
+    for (let n = 0; on; n++) {
+      const body = new URLSearchParams({ act: n === 0 ? "begin" : n % 2 ? "done" : "undone", place: "0" });
+      const headers = { origin: url };
+      const { status } = await fetch(`${url}/bench/${tag}`, { method: "POST", body, headers, redirect: "manual" });
+      expect(status).toBe(302);
+      await new Promise((resolve) => setTimeout(resolve, 900));
+    }
+  })();
+  return () => {
+    on = false;
+    return others;
+  };
+}
+
 test("on paper a page has the whole width, and no menu: also on paper that lies", async ({ page }) => {
   await page.setViewportSize({ width: 1123, height: 794 });
   await page.emulateMedia({ media: "print" });
@@ -22,22 +40,39 @@ test("whoever is on the way to another page arrives, also while others write all
     await new Promise((resolve) => setTimeout(resolve, 3500));
     await route.continue().catch(() => {});
   });
-  let on = true;
-  const others = (async () => {
-    for (let n = 0; on; n++) {
-      const body = new URLSearchParams({ act: n === 0 ? "begin" : n % 2 ? "done" : "undone", place: "0" });
-      const headers = { origin: app.url };
-      const { status } = await fetch(`${app.url}/bench/TH-010`, { method: "POST", body, headers, redirect: "manual" });
-      expect(status).toBe(302);
-      await new Promise((resolve) => setTimeout(resolve, 900));
-    }
-  })();
+  const end = othersWrite(app.url, "TH-010");
   await page.waitForTimeout(1000);
   await page
     .getByRole("link", { name: /TH-019/ })
     .first()
     .click();
   await expect(page).toHaveURL(/\/bench\/TH-019/, { timeout: 8_000 });
-  on = false;
-  await others;
+  await end();
+});
+
+test("an answer, and what was typed with it, stay while others write", async ({ page, app }) => {
+  await page.goto("/groups/new");
+  await page.waitForLoadState("networkidle");
+  await page.waitForTimeout(2500);
+  await page.getByLabel("Name").fill("Ferry school");
+  await page.getByLabel("Devices they asked for").fill("4");
+  await page.getByLabel("Least useful number").fill("9");
+  await page.getByLabel("By which day").fill("2026-12-14");
+  await page.getByRole("button", { name: "Write the group down" }).click();
+  await expect(page.getByRole("alert")).toBeVisible();
+  const end = othersWrite(app.url, "TH-004");
+  await page.waitForTimeout(5000);
+  await expect(page.getByRole("alert")).toBeVisible();
+  await expect(page.getByLabel("Name")).toHaveValue("Ferry school");
+  await end();
+});
+
+test("a house with five windows open has a connection left", async ({ context, page }) => {
+  for (let n = 0; n < 4; n++) await (await context.newPage()).goto(n % 2 ? "/timetable" : "/tonight");
+  await page.goto("/tonight");
+  await page.waitForLoadState("networkidle");
+  // All listen for news by now.
+  await page.waitForTimeout(2500);
+  await page.getByRole("link", { name: "Evenings" }).first().click();
+  await expect(page.getByRole("heading", { level: 1, name: "Evenings" })).toBeVisible({ timeout: 8_000 });
 });

@@ -1,11 +1,10 @@
-import { useEffect } from "react";
 import { Link } from "react-router";
 import { notFound } from "~/app/server/http/context";
 import { leadOn } from "~/app/server/http/leadOn";
 import { findJob } from "~/app/server/jobs/jobs";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
-import { useAskAgain } from "~/app/ui/useAskAgain";
+import { useWatch } from "~/app/ui/useWatch";
 import type { Route } from "./+types/route";
 
 export function loader({ params }: Route.LoaderArgs) {
@@ -30,12 +29,7 @@ const ASK_AGAIN = 250;
 
 export default function IntakeJob({ loaderData }: Route.ComponentProps) {
   const { what, state, done, of, says, list } = loaderData;
-  const askAgain = useAskAgain();
-  useEffect(() => {
-    if (state !== "running") return;
-    const timer = setInterval(askAgain, ASK_AGAIN);
-    return () => clearInterval(timer);
-  }, [state, askAgain]);
+  useWatch(state === "running", ASK_AGAIN);
   return (
     <>
       <title>Taking in a list · Upshift Lane</title>

@@ -5,14 +5,12 @@ import { dayOf, now as houseNow } from "~/app/server/http/clock";
 import { db, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
-import { laneRevision } from "~/app/server/http/news";
 import { catalogueOf, deviceName } from "~/app/server/planning/planning";
 import { followTimetable } from "~/app/server/timetable/timetable";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { Pairs } from "~/app/ui/Pairs";
 import { Scroll } from "~/app/ui/Scroll";
-import { useLive } from "~/app/ui/useLive";
 import { useWatch } from "~/app/ui/useWatch";
 import { chanceText, dateText } from "~/app/ui/words";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
@@ -37,7 +35,6 @@ export function loader({ params }: Route.LoaderArgs) {
   const group = groupAt(params.id);
   const division = standingDivision(db());
   const at = houseNow(db());
-  const revision = laneRevision();
   const timetable = followTimetable(db(), at);
   const devices = devicesFor(db(), group.id).map(({ row, device }) => {
     const { standing, station } = device;
@@ -53,7 +50,6 @@ export function loader({ params }: Route.LoaderArgs) {
   const found = timetable?.planned ? timetable.odds.find(({ group: id }) => id === String(group.id)) : undefined;
   return {
     group,
-    revision,
     running: timetable?.state === "running",
     shown: found && timetable?.planned && devices.length ? shownOdds(found, timetable.planned.day) : null,
     typed: textOf(group),
@@ -106,9 +102,8 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function Group({ loaderData, actionData }: Route.ComponentProps) {
-  const { group, typed, needs, divided, devices, offers, shown, running, revision, promises } = loaderData;
+  const { group, typed, needs, divided, devices, offers, shown, running, promises } = loaderData;
   useWatch(running);
-  useLive(true, revision);
   const uncleared = devices.filter(({ cleared }) => !cleared).length;
   return (
     <>

@@ -3,14 +3,12 @@ import { now as houseNow } from "~/app/server/http/clock";
 import { db, handOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
-import { laneRevision } from "~/app/server/http/news";
 import { placedDevices } from "~/app/server/planning/lane";
 import { letPieceGo, putPiece } from "~/app/server/timetable/pin";
 import { clockOf, minuteOf, timeOf } from "~/app/server/timetable/times";
 import { followTimetable, startTimetable } from "~/app/server/timetable/timetable";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
-import { useLive } from "~/app/ui/useLive";
 import { useWatch } from "~/app/ui/useWatch";
 import { countText, dateText, minutesText, timeText } from "~/app/ui/words";
 import { timetables } from "~/store/drafts";
@@ -25,9 +23,8 @@ import { keyOf, pieceOf, shownEvenings } from "./shown";
 const ZOOMS = [1, 2, 4];
 
 export function loader({ request }: Route.LoaderArgs) {
-  const revision = laneRevision();
   const standing = followTimetable(db(), houseNow(db()));
-  if (!standing) return { standing: null, revision };
+  if (!standing) return { standing: null };
   const { planned, left, state, at, by, stale, says } = standing;
   const tags = new Map(placedDevices(db(), null).map((device) => [device.standing.id, device.standing.tag]));
   const pinned = new Set(piecePins(db()).map(({ device, ends }) => keyOf(tags.get(device) ?? "", ends)));
@@ -37,7 +34,6 @@ export function loader({ request }: Route.LoaderArgs) {
   const zoom = ZOOMS.find((each) => String(each) === searchParams.get("zoom")) ?? 1;
   const end = planned?.pieces.length ? planned.end : null;
   return {
-    revision,
     standing: {
       day,
       zoom,
@@ -103,10 +99,9 @@ function act(form: FormData, request: Request): string | null {
   }
 }
 
-export default function Timetable({ loaderData: { standing, revision }, actionData }: Route.ComponentProps) {
+export default function Timetable({ loaderData: { standing }, actionData }: Route.ComponentProps) {
   const running = standing?.state === "running";
   useWatch(running);
-  useLive(standing !== null, revision);
   return (
     <>
       <title>Timetable · Upshift Lane</title>

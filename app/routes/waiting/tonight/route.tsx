@@ -4,21 +4,17 @@ import { now as houseNow } from "~/app/server/http/clock";
 import { db, handOf, personOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
-import { laneRevision } from "~/app/server/http/news";
 import { acceptTonight } from "~/app/server/timetable/acceptTonight";
 import { tonightFor } from "~/app/server/timetable/tonight";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
-import { useAskAgain } from "~/app/ui/useAskAgain";
-import { useLive } from "~/app/ui/useLive";
 import { useWatch } from "~/app/ui/useWatch";
 import { countText } from "~/app/ui/words";
 import type { Route } from "./+types/route";
 
 export function loader({ request }: Route.LoaderArgs) {
-  const revision = laneRevision();
   const asked = new URL(request.url).searchParams.get("who");
-  return { revision, tonight: tonightFor(db(), asked, personOf(request), houseNow(db())) };
+  return { tonight: tonightFor(db(), asked, personOf(request), houseNow(db())) };
 }
 
 export async function action({ request }: Route.ActionArgs) {
@@ -53,16 +49,11 @@ function ring() {
 }
 
 export default function TonightPage({ loaderData, actionData }: Route.ComponentProps) {
-  const { tonight, revision } = loaderData;
-  const askAgain = useAskAgain();
+  const { tonight } = loaderData;
   const [bell, setBell] = useState(false);
-  useLive(true, revision);
   // That it has been worked out is written nowhere that would be news.
   useWatch(tonight?.running ?? false);
-  useEffect(() => {
-    const timer = setInterval(askAgain, LOOK_MS);
-    return () => clearInterval(timer);
-  }, [askAgain]);
+  useWatch(true, LOOK_MS);
   useBell(Boolean(tonight?.runs.some(({ left }) => left === 0)), bell);
   return (
     <>
