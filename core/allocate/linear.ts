@@ -90,7 +90,9 @@ export class Linear {
       if (!values || values.length === 0 || !this.holds(values)) return null;
       const value = sumOf(terms, values);
       const proven = status === constants.modelStatus.optimal;
-      const bound = this.whole.some(Boolean) && !relaxed ? -Number(model.info.get("mip_dual_bound")) : value;
+      if (relaxed || !this.whole.some(Boolean))
+        return { values, value, bound: proven ? value : Number.POSITIVE_INFINITY };
+      const bound = -Number(model.info.get("mip_dual_bound"));
       return { values, value, bound: proven && !Number.isFinite(bound) ? value : Math.max(value, bound) };
     });
   }
