@@ -11,6 +11,7 @@ import { openPayload, recognise } from "~/core/files/recognise";
 import { counting } from "~/core/files/source";
 import { diskSource } from "~/e2e/rig/tools";
 import { makePayload } from "~/testing/madePayload";
+import { SERVE } from "./serving.mjs";
 
 const GIB = 1_073_741_824;
 const MIB = 1_048_576;
@@ -55,7 +56,7 @@ async function measureDigest() {
   const sum = sha256sum();
   const db = path.join(folder, "bench.db");
   execFileSync(process.execPath, ["--import", "tsx", "scripts/load-demo.ts", db]);
-  const server = spawn(process.execPath, ["build/serve/serve.mjs"], {
+  const server = spawn(process.execPath, SERVE, {
     stdio: "ignore",
     env: {
       ...process.env,

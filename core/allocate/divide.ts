@@ -3,7 +3,7 @@ import { greedy } from "./greedy";
 import { Linear } from "./linear";
 import { polish } from "./polish";
 import { programOf } from "./program";
-import { type Aim, type Pin, type Placed, type Question, scaleOf } from "./question";
+import { type Aim, type Pin, type Placed, type Question, SLACK, scaleOf } from "./question";
 import { reachAim } from "./reach";
 import type { Floors } from "./tally";
 import { compareScores, type Scores, type Share, scoresOf, sharesOf } from "./verdict";
@@ -36,9 +36,6 @@ export type Limits = {
   /** Each better division as it is found. */
   readonly onBetter?: (division: Division) => void;
 };
-
-/** An aim that was reached may be missed by this when the next one is looked at: what a computer can't tell apart. */
-const SLACK = 1e-6;
 
 /**
  * Divides devices among waiting groups: the aims in their order, each as good as can be without losing anything of those

@@ -30,8 +30,8 @@ export function polish(
   const tally = new Tally(question, placed, pinned);
   const moves = new Moves(question, tally, pinned, seed);
   if (moves.free.length === 0) return [...placed];
-  let guide = tally.guide(aim, tally.scores());
   let scores = tally.scores();
+  let guide = tally.guide(aim, scores);
   const held = Object.entries(floors) as [Aim, number | undefined][];
   const falls = (next: Scores) => held.some(([key, floor]) => floor !== undefined && next[key] < floor - TINY);
   let best = { value: scores[aim], chosen: tally.chosen.slice() };

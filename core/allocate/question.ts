@@ -61,6 +61,9 @@ export const AIM_WORDS: Readonly<Record<Aim, { readonly name: string; readonly w
  */
 export const scaleOf = (aim: Aim, value: number): number => Math.max(aim === "fair" ? 1 : 1e-3, Math.abs(value));
 
+/** What a computer can't tell apart: an aim that was reached may be missed by this when the next one is looked at. */
+export const SLACK = 1e-6;
+
 /** Everything a division is made of. */
 export type Question = {
   readonly candidates: readonly Candidate[];

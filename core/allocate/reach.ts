@@ -73,14 +73,14 @@ export function reachAim(reach: Reach): Reached | null {
     // What was found quickly and is enough is a good beginning for the whole program.
     whole ||= !found?.values || reached?.enough === true || seconds() <= all * (1 - QUICK);
   }
-  return prove > 0 ? withProof(reach, stands, reached) : reached;
+  return prove > 0 ? provenFreely(reach, stands, reached) : reached;
 }
 
 /**
  * More was asked than is needed: what no division can exceed is proven without that. A small program is solved for it, and may
  * come out better; of a large one whole numbers are not asked for.
  */
-function withProof({ question, program, aim, seconds }: Reach, stands: readonly Placed[], reached: Reached | null) {
+function provenFreely({ question, program, aim, seconds }: Reach, stands: readonly Placed[], reached: Reached | null) {
   const relaxed = program.columns.length > SMALL;
   const start = relaxed ? undefined : columnsOf(program.columns, stands);
   const free = program.linear.largest(program.goals[aim], Math.max(relaxed ? 0.5 : 0.1, seconds()), { start, relaxed });
@@ -113,15 +113,19 @@ function nearlyLargest(
   const broken = new Set(columns.flatMap(({ column, of }) => (isWhole(column) ? [] : [of])));
   const free = new Set(columns.filter(({ of }, k) => broken.has(of) || k % EVERY === 0).map(({ of }) => of));
   const settled = columns.filter(({ of }) => !free.has(of)).map(({ column }) => column);
-  const start = columnsOf(columns, stands);
-  const agreed = columns.flatMap(({ column }) =>
-    Math.abs(values[column] - (start.get(column) ?? 0)) < 1e-6 ? [column] : [],
-  );
-  const around = (kept: readonly number[], from?: typeof start) => {
+  const around = (kept: readonly number[], start?: ReadonlyMap<number, number>) => {
     const fixed = new Map(kept.map((column) => [column, Math.round(values[column])]));
-    return linear.largest(goal, seconds / 2, { besides, fixed, start: from, gap: NEARLY });
+    return linear.largest(goal, seconds / 2, { besides, fixed, start, gap: NEARLY });
   };
-  const found = around(settled) ?? around(agreed, start);
+  const aroundBoth = () => {
+    const start = columnsOf(columns, stands);
+    const agree = (column: number) => Math.abs(values[column] - (start.get(column) ?? 0)) < 1e-6;
+    return around(
+      columns.flatMap(({ column }) => (agree(column) ? [column] : [])),
+      start,
+    );
+  };
+  const found = around(settled) ?? aroundBoth();
   // What holds for a part of the choices holds for all of them only without whole numbers.
   return found ? { ...found, bound } : { values: null, bound };
 }

@@ -48,8 +48,8 @@ export class Tally {
       options.flatMap((option) => {
         const group = place.get(option.group);
         if (group === undefined || (!pinned.has(device) && never.has(`${device}|${option.group}`))) return [];
-        const kind = groups[group].alike ? numberOf(`${option.group}|${option.model}`) : -1;
-        return [{ option, group, build: numberOf(option.build), kind }];
+        const kind = groups[group].alike ? numberOf(`alike ${option.group}|${option.model}`) : -1;
+        return [{ option, group, build: numberOf(`build ${option.build}`), kind }];
       }),
     );
     this.held = groups.map(() => ({ chances: [], expected: 0, hands: 0, met: null, near: 0 }));

@@ -1,7 +1,7 @@
 import { probit } from "simple-statistics";
 import { cutBy } from "./enough";
 import { chancesFor, type Program } from "./program";
-import type { Group, Option, Placed, Question } from "./question";
+import { type Group, type Option, type Placed, type Question, SLACK } from "./question";
 import { shareOf } from "./verdict";
 
 // A least number with a confidence is no linear thing. What the program takes as enough and is not is told, and forbidden.
@@ -12,8 +12,6 @@ const MOST_LEVELS = 8;
 const RAISE = 0.1;
 /** A number that hardly varies is taken to vary by this. */
 const LEAST_VARIES = 0.3;
-/** What computers can't tell apart. */
-const SLACK = 1e-6;
 
 /** Groups that the model takes as having their least number, and that do not. */
 export const shortOf = (

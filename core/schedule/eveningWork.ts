@@ -116,8 +116,8 @@ export function eveningProblem({
     lead: add(bench.leads, open),
     charger: add(bench.chargers, open),
     // How many there are is counted where somebody wrote it down.
-    card: bench.cards === null ? null : add(bench.cards, open),
-    stick: bench.sticks === null ? null : add(bench.sticks, open),
+    card: bench.cards === null ? [] : [add(bench.cards, open)],
+    stick: bench.sticks === null ? [] : [add(bench.sticks, open)],
   }));
 
   const drafts: { -readonly [K in keyof Draft["tasks"][number]]: Draft["tasks"][number][K] }[] = [];
@@ -186,7 +186,7 @@ export function eveningProblem({
               volunteer.mind,
               bench.place,
               ...(piece?.lead ? [bench.lead] : []),
-              ...(piece?.carrier ? [bench[piece.carrier] ?? []].flat() : []),
+              ...(piece?.carrier ? bench[piece.carrier] : []),
             ];
             modes.push({ resources: held, amounts: held.map(() => 1) });
             doers.push({ volunteer: volunteer.name, bench: bench.name });

@@ -93,26 +93,23 @@ test("dumped, written, broken, and given its own dump back", async () => {
   expect(refused.stderr).toContain(`${name} is not what was kept of this device`);
 });
 
-test("a dump that is cut short stops everything before the first write", async () => {
-  const { sheet, state } = toNewer();
-  if (state.loader) state.loader.dumpBreaksAt = "recovery";
-  const before = JSON.stringify(state.partitions);
-  const run = await runScript(writeScript(sheet), state);
-  expect(run.status).toBe(1);
-  expect(run.stderr).toContain("recovery: the lead dropped out");
-  expect(JSON.stringify(state.partitions)).toBe(before);
-});
-
-test("a row that was read by half, without a word, stops everything before the first write", async () => {
-  const { sheet, state } = toNewer();
-  if (state.loader) state.loader.dumpsHalfOf = "system";
-  const before = JSON.stringify(state.partitions);
-  const run = await runScript(writeScript(sheet), state);
-  expect(run.status).toBe(1);
-  expect(run.stderr).toContain("The dump is not whole:");
-  expect(run.stderr).toContain("system has 2048 bytes of 2147483648;");
-  expect(JSON.stringify(state.partitions)).toBe(before);
-});
+for (const [what, temper, words] of [
+  ["that is cut short", { dumpBreaksAt: "recovery" }, ["recovery: the lead dropped out"]],
+  [
+    "of which a row was read by half, without a word,",
+    { dumpsHalfOf: "system" },
+    ["The dump is not whole:", "system has 2048 bytes of 2147483648;"],
+  ],
+] as const)
+  test(`a dump ${what} stops everything before the first write`, async () => {
+    const { sheet, state } = toNewer();
+    Object.assign(state.loader ?? {}, temper);
+    const before = JSON.stringify(state.partitions);
+    const run = await runScript(writeScript(sheet), state);
+    expect(run.status).toBe(1);
+    for (const said of words) expect(run.stderr).toContain(said);
+    expect(JSON.stringify(state.partitions)).toBe(before);
+  });
 
 test("rows off by one are written without a word, and the board does not start", async () => {
   const run = await written((s) => {

@@ -1,10 +1,11 @@
 import fs from "node:fs";
 import path from "node:path";
 import { log } from "~/app/server/http/log";
+import { keepDoing } from "~/app/server/jobs/keepDoing";
 import { makeBackup } from "./backup";
 
-/** How often it is looked whether today's is there, ms. */
-const LOOK = 600_000;
+/** How often it is looked whether today's is there, seconds. */
+const LOOK_EVERY = 600;
 const NAME = /^lane-\d{4}-\d\d-\d\d\.tar\.gz$/;
 
 /**
@@ -27,19 +28,9 @@ export async function backUpToday(db: string, folder: string, kept: number, at: 
 
 /** Keeps a backup of every day for as long as the lane runs. */
 export function keepDaily(db: string, folder: string, kept: number) {
-  let busy = false;
-  const look = async () => {
-    if (busy) return;
-    busy = true;
-    try {
-      const made = await backUpToday(db, folder, kept, new Date());
-      if (made) log.info("today's backup was made");
-    } catch (error) {
-      log.error(error, "today's backup could not be made");
-    } finally {
-      busy = false;
-    }
-  };
-  setInterval(look, LOOK).unref();
-  void look();
+  const look = keepDoing(LOOK_EVERY, "today's backup could not be made", async () => {
+    const made = await backUpToday(db, folder, kept, new Date());
+    if (made) log.info("today's backup was made");
+  });
+  void look?.();
 }

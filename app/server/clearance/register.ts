@@ -1,5 +1,5 @@
 import { now } from "~/app/server/http/clock";
-import { log } from "~/app/server/http/log";
+import { keepDoing } from "~/app/server/jobs/keepDoing";
 import { allDevices, type PlannedDevice } from "~/app/server/planning/planning";
 import {
   MOST_ATTEMPTS,
@@ -153,21 +153,9 @@ async function makeAll(store: Store, address: string) {
 
 /** Seconds between two looks at the queue. */
 const LOOK_EVERY = 2;
-let going = false;
 
-/** Keeps the queue moving while the process runs; begun by the first page, it takes up what an earlier process left. */
+/** Keeps the queue moving while the process runs; it takes up what an earlier process left. */
 export function keepChecking(store: Store) {
   const address = registerAddress();
-  if (going || !address || process.env.UPSHIFT_KEEPER === "") return;
-  going = true;
-  let busy = false;
-  setInterval(() => {
-    if (busy) return;
-    busy = true;
-    makeAll(store, address)
-      .catch((error) => log.error(error, "the register could not be asked"))
-      .finally(() => {
-        busy = false;
-      });
-  }, LOOK_EVERY * 1000).unref();
+  if (address) keepDoing(LOOK_EVERY, "the register could not be asked", () => makeAll(store, address));
 }
