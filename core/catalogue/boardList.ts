@@ -10,6 +10,8 @@ export function boardListProblems(text: string, sectors: number | null): string[
   if (!list) return ["It holds no partition list: it has to name mtdparts=…(name),…"];
   if (list.unit !== "sectors") return ["It is no board's list: the line with FIRMWARE is missing"];
   const problems = list.problems.filter((p) => !p.includes("belong to nobody"));
+  if (list.more.length > 0)
+    problems.push(`It names a second flash, ${list.more[0].device}: a board is written by the list of one`);
   const flash = sectors === null ? null : sectors * SECTOR;
   const past = flash === null ? undefined : list.rows.find((r) => r.from + (r.bytes ?? 0) > flash || r.from >= flash);
   if (past && flash !== null)

@@ -233,6 +233,8 @@ export function judgeFile(
     return open
       ? { is: "unknown", says: `Whole, by its digest. ${open.says}` }
       : { is: "yes", says: match.is === "yes" ? match.says : "The digest list agrees" };
+  if (file.content.kind === "partition-list" && file.content.unit === "unknown")
+    return { is: "unknown", says: "Its numbers may count bytes or sectors: open it and say which" };
   // A text or an app package tells all there is to know by itself.
   if (file.content.kind === "digest-list" || file.content.kind === "partition-list" || file.content.kind === "apk")
     return open ? { is: "unknown", says: open.says } : { is: "yes", says: "Read whole" };

@@ -107,10 +107,19 @@ describe("held against a device", () => {
       unit: "sectors",
       rows: [],
       problems: [],
+      more: [],
       cleaned: "",
     });
     expect(codes(list, leaf)).toEqual(["unknown list.other-board"]);
     expect(codes(list, { ...leaf, flash: "loader" })).toEqual([]);
+    const verdict = (unit: "unknown" | "sectors") =>
+      judgeFile(
+        { ...list, content: { ...list.content, unit } } as typeof list,
+        { image: null, file: null, is: "unknown", says: "" },
+        [],
+        null,
+      ).is;
+    expect([verdict("unknown"), verdict("sectors")]).toEqual(["unknown", "yes"]);
   });
 
   test("processor, withdrawn, going down, a base that is not installed", () => {

@@ -51,6 +51,15 @@ export const ListRow = z.strictObject({
 });
 export type ListRow = z.infer<typeof ListRow>;
 
+/** The rows of one flash in a partition list. */
+export const DeviceRows = z.strictObject({
+  device: text,
+  rows: z.array(ListRow).max(200),
+  /** Overlaps, gaps and rows that are no use, in words. */
+  problems: z.array(text).max(400),
+});
+export type DeviceRows = z.infer<typeof DeviceRows>;
+
 /** Partitions that an update payload brings. */
 export const PayloadContent = z.strictObject({
   kind: z.literal("payload"),
@@ -147,12 +156,11 @@ export const FileContent = z.discriminatedUnion("kind", [
     md5: z.strictObject({ of: Size, expect: z.string() }).nullable(),
   }),
   z.strictObject({ kind: z.literal("packed"), by: z.enum(["xz", "gzip"]), exact: z.boolean(), inner: text.nullable() }),
-  z.strictObject({
+  DeviceRows.extend({
     kind: z.literal("partition-list"),
-    device: text,
-    unit: z.enum(["bytes", "sectors"]),
-    rows: z.array(ListRow).max(200),
-    problems: z.array(text).max(400),
+    unit: z.enum(["bytes", "sectors", "unknown"]),
+    /** Further flashes, behind a semicolon. */
+    more: z.array(DeviceRows).max(8).default([]),
     /** The list without what stood before and behind it. */
     cleaned: z.string().max(20_000),
   }),

@@ -181,3 +181,25 @@ test("room: what was read decides, is drawn, feeds the planner, and is taken bac
   // 4500 MiB of the group − 780 − 600 − 310.
   await expect(page.getByText("2.9 GB for a system")).toBeVisible();
 });
+
+test("a partition list that does not say what its numbers count is asked for it; a second flash has its own rows", async ({
+  page,
+}) => {
+  shop.write("list.txt", "mtdparts=nand0:0x2000@0x2000(uboot),0x8000@0x4000(boot),-@0xc000(userdata);sd0:0x400(spare)");
+  shop.write("boot.img", noise(40_000));
+  await page.goto("/files");
+  await page.waitForLoadState("networkidle");
+  await drop(page, ["list.txt", "boot.img"]);
+  const list = row(page, "list.txt");
+  await list.getByRole("button", { name: "More about list.txt" }).click();
+  const boot = list.getByRole("row", { name: /boot/ }).filter({ hasNotText: "uboot" });
+  await expect(list.getByText("What do its numbers count?")).toBeVisible();
+  await expect(list).not.toContainText("✓ yes");
+  await expect(list).toContainText("can't tell");
+  await list.getByLabel("bytes", { exact: true }).check();
+  await expect(boot).toContainText("too large");
+  await list.getByLabel("sectors of 512 bytes").check();
+  await expect(boot).toContainText("✓ yes");
+  await expect(boot).toContainText((0x8000 * 512).toLocaleString("en"));
+  await expect(list.getByRole("region", { name: "Rows on sd0" })).toContainText((0x400 * 512).toLocaleString("en"));
+});

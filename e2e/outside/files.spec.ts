@@ -102,6 +102,33 @@ test.describe("EROFS, as mkfs.erofs makes and dump.erofs tells it", () => {
     expect(await file(["system", "fonts", "a-font-with-a-long-name-299.ttf"])).toEqual(new Uint8Array([120]));
   });
 
+  for (const chunk of [4096, 65_536])
+    test(`in chunks of ${chunk} bytes: the build's properties are read`, async () => {
+      systemFolder();
+      // A hole, and a last chunk that is not full.
+      const holed = new Uint8Array(300_000);
+      holed.set(noise(10_000), 0);
+      holed.set(noise(5_000), 200_000);
+      shop.write("root/system/holed.bin", holed);
+      shop.run("mkfs.erofs", `--chunksize=${chunk}`, "system.img", "root");
+      expect(shop.run("dump.erofs", "-s", "system.img")).toContain("chunked_file");
+      const report = await seen("system.img", "erofs");
+      expect(report.told).toMatchObject({ release: "12", build: "QLQ-SZ9A.230505.002", cpu: "arm64" });
+      const { file } = await openErofs(shop.source("system.img"));
+      expect(await file(["system", "app", "App", "App.apk"])).toEqual(noise(90_000));
+      expect(await file(["system", "holed.bin"])).toEqual(holed);
+    });
+
+  test("chunks on another device are not guessed", async () => {
+    systemFolder();
+    shop.write("blob.img", "");
+    shop.run("mkfs.erofs", "--chunksize=4096", "--blobdev=blob.img", "system.img", "root");
+    const report = await seen("system.img", "erofs");
+    expect(report.told.build).toBeNull();
+    const { file } = await openErofs(shop.source("system.img"));
+    expect(await file(["system", "app", "App", "App.apk"])).toBeNull();
+  });
+
   test("packed: it is told, and what is packed is not guessed", async () => {
     shop.write("root/system/build.prop", PROPERTIES.repeat(200));
     shop.run("mkfs.erofs", "-zlz4", "system.img", "root");
@@ -246,7 +273,7 @@ test.describe("packages made with zip, xz and gzip", () => {
       const report = await seen(name, "packed");
       expect(report.expanded).toBe(Number(shop.run("sh", "-c", `gzip -dc ${name} | wc -c`)));
       expect(report.content).toMatchObject({ exact: true });
-      expect(report.whole.is).toBe("unknown");
+      expect(report.whole.is).toBe("yes");
     }
     expect((await seen("a.img.gz", "packed")).content.inner).toBe("a.img");
     expect((await recognise(shop.source("cut.gz"))).whole.is).toBe("no");

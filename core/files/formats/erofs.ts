@@ -5,6 +5,10 @@ import { readAll, type Source } from "../source";
 const MAGIC = 0xe0f5e1e2;
 const SUPERBLOCK = 1024;
 const MAX_FILE = 4 * 1_048_576;
+/** How a file in chunks is described: chunk size against the block's (a power of two), and whether its chunks are indexed by 8 bytes. */
+const CHUNK_BITS = 0x1f;
+const CHUNK_INDEXES = 0x20;
+const HOLE = 0xffffffff;
 
 export interface Erofs {
   readonly label: string;
@@ -35,8 +39,8 @@ interface Node {
 /**
  * Opens an EROFS image: its superblock, and a way to read small files that are kept plain.
  *
- * @source Linux kernel documentation, "EROFS": superblock, compact and extended inodes, flat plain and flat inline
- *         layouts, directory blocks
+ * @source Linux kernel documentation, "EROFS": superblock, compact and extended inodes, flat plain, flat inline and
+ *         chunk-based layouts, directory blocks
  */
 export async function openErofs(source: Source): Promise<Erofs> {
   const s = new Fields(await readAll(source, SUPERBLOCK, 128, "the EROFS superblock"), true, "the EROFS superblock");
@@ -68,12 +72,37 @@ export async function openErofs(source: Source): Promise<Erofs> {
 
   async function content({ layout, size, block, tail }: Node): Promise<Uint8Array | null> {
     if (size > MAX_FILE) return null;
+    if (layout === 4) return chunks(size, block, tail);
     if (layout === 0) return readAll(source, block * blockSize, size, "a file of the image");
     if (layout !== 2) return null;
     const beside = size % blockSize;
     const out = new Uint8Array(size);
     if (size > beside) out.set(await readAll(source, block * blockSize, size - beside, "a file of the image"));
     if (beside) out.set(await readAll(source, tail, beside, "a file of the image"), size - beside);
+    return out;
+  }
+
+  /** A file kept in chunks of one size; null where one lies on another device, or is larger than is read here. */
+  async function chunks(size: number, info: number, tail: number): Promise<Uint8Array | null> {
+    const indexed = (info & CHUNK_INDEXES) !== 0;
+    const chunk = blockSize * 2 ** (info & CHUNK_BITS);
+    const unit = indexed ? 8 : 4;
+    const count = Math.ceil(size / chunk);
+    const at = Math.ceil(tail / unit) * unit;
+    const map = new Fields(
+      await readAll(source, at, count * unit, "the chunks of a file"),
+      true,
+      "the chunks of a file",
+    );
+    const out = new Uint8Array(size);
+    for (let i = 0; i < count; i++) {
+      if (indexed && map.u16(i * unit + 2) !== 0) return null;
+      const from = map.u32(i * unit + unit - 4);
+      // What was never written is zeros.
+      if (from === HOLE) continue;
+      const length = Math.min(chunk, size - i * chunk);
+      out.set(await readAll(source, from * blockSize, length, "a file of the image"), i * chunk);
+    }
     return out;
   }
 

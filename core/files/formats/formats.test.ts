@@ -328,16 +328,31 @@ describe("partition lists as people have them", () => {
   test("what follows on the kernel's command line is no row", () => {
     expect(names("console=ttyS0 mtdparts=nand0:1m(boot),-(rest) root=/dev/mtdblock2 rw")).toEqual(["boot", "rest"]);
   });
-  test("a second device behind a semicolon is said, not left out without a word", () => {
-    const list = readPartitionList("mtdparts=nand0:1m(boot),-(rest);nand1:2m(a),-(b)");
-    expect(list?.rows.map((r) => r.name)).toEqual(["boot", "rest"]);
-    expect(list?.problems.join()).toContain("A second device, nand1");
+  test("further devices behind semicolons have rows of their own, from their own beginning", () => {
+    const list = readPartitionList("mtdparts=a:1m(x),-(y);b:-(z);c:1m@0(k),1m@512k(l) quiet");
+    expect(list?.more.map(({ rows }) => rows.length)).toEqual([1, 2]);
+    expect(list?.problems).toEqual([]);
+    expect(list?.more[1].problems.join()).toContain("k and l overlap");
+    expect(readPartitionList("mtdparts=a:-(x);b:")?.more[0].problems.join()).toContain("No row of b");
+    // A row needs no name by the kernel's rule, and no bracket then.
+    expect(readPartitionList("mtdparts=a:1m(x);b:512k,-")?.more[0].rows).toMatchObject([
+      { name: "part0", from: 0, bytes: 524_288 },
+      { name: "part1", from: 524_288, bytes: null },
+    ]);
   });
   test("bare numbers without a FIRMWARE line: bytes or sectors is asked; with units, or with the line, it is not", () => {
-    const asked = (text: string) => readPartitionList(text)?.problems.some((p) => p.includes("As sectors"));
-    expect(asked("mtdparts=nand0:0x2000@0x2000(uboot),0x8000@0x4000(boot)")).toBe(true);
-    expect(asked("mtdparts=nand0:1m(boot),8m(system)")).toBe(false);
-    expect(asked("FIRMWARE_VER: 1\nCMDLINE: mtdparts=nand0:0x2000@0x2000(uboot),0x8000@0x4000(boot)")).toBe(false);
+    const unit = (text: string, counts?: "bytes" | "sectors") => readPartitionList(text, counts)?.unit;
+    const bare = "mtdparts=nand0:0x2000@0x2000(uboot),0x8000@0x4000(boot)";
+    expect(unit(bare)).toBe("unknown");
+    expect(readPartitionList(bare)?.rows[1].bytes).toBe(0x8000);
+    expect(unit(bare, "bytes")).toBe("bytes");
+    expect(readPartitionList(bare, "sectors")).toMatchObject({ unit: "sectors", rows: [{}, { bytes: 0x8000 * 512 }] });
+    expect(unit("mtdparts=nand0:1m(boot),8m(system)")).toBe("bytes");
+    expect(unit(`FIRMWARE_VER: 1\nCMDLINE: ${bare}`)).toBe("sectors");
+    // What the list itself says is better than what somebody says.
+    expect(unit(`FIRMWARE_VER: 1\nCMDLINE: ${bare}`, "bytes")).toBe("sectors");
+    // Asked also where only the second flash is written so.
+    expect(unit("mtdparts=nand0:1m(boot),8m(system);sd0:0x2000(a)")).toBe("unknown");
   });
 });
 
@@ -457,7 +472,8 @@ describe("partition lists of loader boards", () => {
         { name: "ARMboot", from: 0, bytes: 262_144, flags: "ro" },
         { name: "root", from: 262_144, bytes: null },
       ],
-      problems: [expect.stringContaining("A second device, edb7312-nand")],
+      problems: [],
+      more: [{ device: "edb7312-nand", rows: [{ name: "home", from: 0, bytes: null }] }],
     });
   });
 

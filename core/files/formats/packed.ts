@@ -1,3 +1,4 @@
+import CRC32 from "crc-32";
 import { Gunzip } from "fflate";
 import { Fields } from "../fields";
 import { FileReadError } from "../readError";
@@ -100,7 +101,7 @@ const STEP = 4 * 1_048_576;
  * Tells a gzip image. Its last four bytes hold the size of its last member modulo 2^32 and nothing of the members before, so
  * the size is counted by unpacking, or not told at all.
  *
- * @source RFC 1952, section 2.2 (a file is a series of members) and 2.3.1 (ISIZE)
+ * @source RFC 1952, section 2.2 (a file is a series of members) and 2.3.1 (CRC32, ISIZE)
  */
 export async function readGzip(source: Source): Promise<Finding> {
   if (source.size < 18) throw new FileReadError("cut-short", "The gzip file has no whole member: it was cut short");
@@ -108,14 +109,27 @@ export async function readGzip(source: Source): Promise<Finding> {
   return packed("gzip", size, source.name);
 }
 
-/** Unpacked bytes of all members. @throws FileReadError where it ends before its last member does, or is damaged */
+/** Behind each member stand the checksum of what comes out of it and its size modulo 2^32, bytes. */
+const TRAILER = 8;
+
+/**
+ * Unpacked bytes of all members, each held against its checksum.
+ *
+ * @throws FileReadError where it ends before its last member does, or is damaged
+ */
 async function gzipSize(source: Source): Promise<number> {
-  let bytes = 0;
+  const members = [{ end: 0, bytes: 0, sum: 0 }];
   let whole = false;
   const gunzip = new Gunzip((chunk, final) => {
-    bytes += chunk.length;
+    const member = members[members.length - 1];
+    member.bytes += chunk.length;
+    member.sum = CRC32.buf(chunk, member.sum);
     whole = final;
   });
+  gunzip.onmember = (begin) => {
+    members[members.length - 1].end = begin;
+    members.push({ end: 0, bytes: 0, sum: 0 });
+  };
   try {
     for (let at = 0; at < source.size; at += STEP) {
       const length = Math.min(STEP, source.size - at);
@@ -130,7 +144,20 @@ async function gzipSize(source: Source): Promise<number> {
   }
   if (!whole)
     throw new FileReadError("cut-short", "The gzip file ends in the middle: it was cut short. Fetch it again");
-  return bytes;
+  members[members.length - 1].end = source.size;
+  for (const { end, bytes, sum } of members) {
+    const trailer = new Fields(
+      await readAll(source, end - TRAILER, TRAILER, "the gzip trailer"),
+      true,
+      "the gzip trailer",
+    );
+    if (trailer.u32(0) !== sum >>> 0 || trailer.u32(4) !== bytes % 2 ** 32)
+      throw new FileReadError(
+        "damaged",
+        "The checksum of the gzip file does not agree with what comes out of it: it is damaged. Fetch it again",
+      );
+  }
+  return members.reduce((sum, { bytes }) => sum + bytes, 0);
 }
 
 /** @param expanded unpacked bytes; null where only unpacking would tell */
@@ -147,13 +174,13 @@ function packed(by: "xz" | "gzip", expanded: number | null, name: string): Findi
   const mib = (expanded / 1_048_576).toLocaleString("en", { maximumFractionDigits: expanded < 1_048_576 ? 3 : 1 });
   return {
     says: `Packed with ${by}; unpacked it has ${expanded.toLocaleString("en")} bytes (${mib} MiB). Unpack it before it is written.`,
-    whole:
-      by === "xz"
-        ? { is: "yes", says: "The index leads from the end to the beginning; what is packed is not tested" }
-        : {
-            is: "unknown",
-            says: "It unpacks to its end; the checksum of what comes out is not compared: its digest tells",
-          },
+    whole: {
+      is: "yes",
+      says:
+        by === "xz"
+          ? "The index leads from the end to the beginning; what is packed is not tested"
+          : "It unpacks to its end, and what comes out has the checksum that stands in it",
+    },
     expanded,
     told: TELLS_NOTHING,
     content: { kind: "packed", by, exact: true, inner },

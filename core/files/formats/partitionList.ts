@@ -1,23 +1,27 @@
-import type { Finding, ListRow } from "../report";
+import type { DeviceRows, Finding, ListRow } from "../report";
 import { TELLS_NOTHING } from "../report";
 
 const SECTOR = 512;
 
-export interface PartitionList {
-  readonly device: string;
-  /** What its numbers count: bytes by the kernel's rule, sectors of 512 bytes in a loader board's parameter file. */
-  readonly unit: "bytes" | "sectors";
-  readonly rows: readonly ListRow[];
-  /** Overlaps, gaps and rows that are no use, in words. */
-  readonly problems: readonly string[];
+export interface PartitionList extends DeviceRows {
+  /**
+   * What its numbers count: bytes by the kernel's rule, sectors of 512 bytes in a loader board's parameter file. Unknown where
+   * neither the list nor a person says so: its rows were read as bytes then.
+   */
+  readonly unit: "bytes" | "sectors" | "unknown";
+  /** Further flashes, behind a semicolon. */
+  readonly more: readonly DeviceRows[];
   readonly cleaned: string;
 }
 
 export const holdsPartitionList = (text: string): boolean => /mtdparts=[^\s:]+:/.test(text);
 
+/** What may stand behind the last bracket: flags, and rows without a name. */
+const BEHIND_BRACKET = /^(?:ro|lk|slc)*(?:[ \t]*[,;][ \t]*[\w.@:-]+)*/;
+
 /**
- * The text of a parameter file without the binary head and tail it was dumped with: from the word FIRMWARE to the last
- * closing bracket of the partition list.
+ * The text of a parameter file without the binary head and tail it was dumped with: from the word FIRMWARE to the
+ * last row of the partition list.
  *
  * Common practice, no source.
  */
@@ -28,8 +32,7 @@ export function cleanParameter(text: string): string {
   // A list goes on in the next line where this one ends with a comma.
   const line = /^(?:[^\0\r\n]*,[ \t]*[\r\n]+)*[^\0\r\n]*/.exec(text.slice(list))?.[0] ?? "";
   const bracket = line.lastIndexOf(")");
-  const end =
-    bracket < 0 ? line.length : bracket + 1 + (/^(?:ro|lk|slc)*/.exec(line.slice(bracket + 1))?.[0].length ?? 0);
+  const end = bracket < 0 ? line.length : bracket + 1 + (BEHIND_BRACKET.exec(line.slice(bracket + 1))?.[0].length ?? 0);
   // Without the word, the line that holds the list is kept.
   const from = begin >= 0 ? begin : Math.max(0, text.slice(0, list).search(/[^\r\n\0]*$/));
   return text.slice(from, list + end).replaceAll(/[^\t\r\n\x20-\x7e]/g, "");
@@ -45,22 +48,44 @@ function amount(text: string): number | null {
 }
 
 /**
- * Reads a partition list `mtdparts=<device>:<size>[@<offset>](<name>)[ro][lk],…`.
+ * Reads a partition list `mtdparts=<device>:<size>[@<offset>](<name>)[ro][lk],…[;<device>:…]`.
  *
+ * @param counts what somebody says its numbers count; a FIRMWARE line says it better
  * @returns null when the text holds no such list
  * @source Linux kernel, `drivers/mtd/parsers/cmdlinepart.c`, comment at its head: sizes are bytes with k, m, g; `-` takes
  *         the rest; a row without an offset follows the one before. In a loader board's parameter file (it has a FIRMWARE
  *         line) the numbers count sectors of 512 bytes: common practice, no source.
  * @example readPartitionList("mtdparts=nand0:1m(boot),-(rest)")?.rows[1].from // 1048576
  */
-export function readPartitionList(text: string): PartitionList | null {
+export function readPartitionList(text: string, counts?: "bytes" | "sectors"): PartitionList | null {
   const cleaned = cleanParameter(text);
   const found = /mtdparts=([^\s:;]{1,100}):/.exec(cleaned);
   if (!found) return null;
-  const { parts, rest } = partsOf(cleaned.slice(found.index + found[0].length));
-  if (parts.length === 0) return null;
-  const unit = /FIRMWARE/.test(cleaned) ? "sectors" : "bytes";
-  const scale = unit === "sectors" ? SECTOR : 1;
+  const written = devicesOf(found[1], cleaned.slice(found.index + found[0].length));
+  if (written[0].parts.length === 0) return null;
+  const said = /FIRMWARE/.test(cleaned) ? "sectors" : counts;
+  const read = written.map(({ device, parts }) => rowsOf(device, parts, said === "sectors" ? SECTOR : 1));
+  const unit = said ?? (written.some(({ parts }, i) => mayBeSectors(parts, read[i].end)) ? "unknown" : "bytes");
+  const [{ device, rows, problems }, ...more] = read;
+  return { device, unit, rows, problems, more: more.map(({ end: _, ...each }) => each), cleaned };
+}
+
+/** More flashes than a board has. */
+const MOST_DEVICES = 8;
+
+/** The devices of a list, each with its rows as they are written. */
+function devicesOf(first: string, text: string): { readonly device: string; readonly parts: readonly string[] }[] {
+  const devices = [{ device: first, ...partsOf(text) }];
+  for (let rest = devices[0].rest; devices.length < MOST_DEVICES; rest = devices[devices.length - 1].rest) {
+    const next = /^;\s*([^\s:;]{1,100}):/.exec(rest);
+    if (!next) break;
+    devices.push({ device: next[1], ...partsOf(rest.slice(next[0].length)) });
+  }
+  return devices;
+}
+
+/** The rows of one device, with what is wrong with them; `end` is where the last one ends, bytes. */
+function rowsOf(device: string, parts: readonly string[], scale: number): DeviceRows & { readonly end: number } {
   const rows: ListRow[] = [];
   const problems: string[] = [];
   let at = 0;
@@ -78,16 +103,8 @@ export function readPartitionList(text: string): PartitionList | null {
     rows.push({ name: (row[3] ?? `part${i}`).replace(/:.*$/, ""), from, bytes, flags: row[4] });
     at = from + (bytes ?? 0);
   }
-  const second = /^;\s*([^\s:;]{1,100}):/.exec(rest);
-  if (second)
-    problems.push(
-      `A second device, ${second[1]}, follows behind the semicolon: its rows are not read. Drop its list by itself`,
-    );
-  if (unit === "bytes" && mayBeSectors(parts, at))
-    problems.push(
-      `Without a FIRMWARE line its numbers were read as bytes: ${at.toLocaleString("en")} in all. As sectors of 512 bytes they would be ${(at * SECTOR).toLocaleString("en")}. Look which it is before anything is written`,
-    );
-  return { device: found[1], unit, rows, problems: [...problems, ...layoutProblems(rows)], cleaned };
+  if (parts.length === 0) problems.push(`No row of ${device} can be read`);
+  return { device, rows, problems: [...problems, ...layoutProblems(rows)], end: at };
 }
 
 /** The rows of a list as they are written, blanks and line breaks between them taken out; and what stands behind the list. */
@@ -209,17 +226,23 @@ export function restoreRows(
 export function tellPartitionList(text: string): Finding | null {
   const list = readPartitionList(text);
   if (!list) return null;
+  const devices = [list, ...list.more];
+  const minds = devices.reduce((sum, { problems }) => sum + problems.length, 0);
+  const short = ({ device, rows, problems }: DeviceRows): DeviceRows => ({
+    device,
+    rows,
+    problems: problems.map((p) => p.slice(0, 400)),
+  });
   return {
-    says: `Partition list of a loader board: ${list.rows.length} rows on ${list.device}${list.problems.length ? `, ${list.problems.length} of which to mind` : ""}.`,
+    says: `Partition list of a loader board: ${devices.map(({ device, rows }) => `${rows.length} rows on ${device}`).join(", ")}${minds ? `, ${minds} of which to mind` : ""}.`,
     whole: { is: "unknown", says: "A text carries no digest" },
     expanded: null,
     told: TELLS_NOTHING,
     content: {
       kind: "partition-list",
-      device: list.device,
+      ...short(list),
       unit: list.unit,
-      rows: [...list.rows],
-      problems: [...list.problems].map((p) => p.slice(0, 400)),
+      more: list.more.map(short),
       cleaned: list.cleaned.slice(0, 20_000),
     },
   };

@@ -1,53 +1,14 @@
 import type { ReactNode } from "react";
 import { Notice } from "~/app/ui/Notice";
 import { Pairs } from "~/app/ui/Pairs";
-import { Scroll } from "~/app/ui/Scroll";
 import { bytesText } from "~/app/ui/words";
 import { describeRelease } from "~/core/android/releases";
-import { restoreRows } from "~/core/files/formats/partitionList";
 import type { FileContent, FileReport } from "~/core/files/report";
 import { sparseParts } from "~/core/files/sparseParts";
+import { PartitionRows } from "./PartitionRows";
+import { Table } from "./Table";
 
 const exact = (bytes: number) => `${bytes.toLocaleString("en")} bytes`;
-
-/** A small table inside a file's details; numbers on the right. */
-function Table({
-  label,
-  head,
-  rows,
-}: {
-  label: string;
-  head: readonly string[];
-  rows: readonly (readonly ReactNode[])[];
-}) {
-  const isNumber = (i: number) => head[i].startsWith("#");
-  return (
-    <Scroll label={label} className="mt-2 max-h-72 overflow-y-auto">
-      <table className="rows">
-        <thead>
-          <tr>
-            {head.map((h, i) => (
-              <th key={h} scope="col" className={isNumber(i) ? "n" : undefined}>
-                {h.replace(/^#/, "")}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row, n) => (
-            <tr key={n}>
-              {row.map((cell, i) => (
-                <td key={head[i]} className={isNumber(i) ? "n" : undefined}>
-                  {cell}
-                </td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </Scroll>
-  );
-}
 
 const properties = (found: Readonly<Record<string, string>>) =>
   Object.entries(found).map(([name, value]) => [name, <code key={name}>{value}</code>] as const);
@@ -208,48 +169,15 @@ const SHOWN: Shown = {
     <Pairs
       pairs={[
         ["Packed with", c.by],
-        ["Unpacked", `${exact(report.expanded ?? 0)}${c.exact ? "" : ", if it is under 4 GiB"}`],
+        [
+          "Unpacked",
+          report.expanded === null ? "the format does not tell: unpack it and look" : exact(report.expanded),
+        ],
         ["Name when unpacked", c.inner ?? "—"],
       ]}
     />
   ),
-  "partition-list": (c, { files }) => {
-    const { rows, left } = restoreRows(c, files);
-    return (
-      <>
-        <p className="hint">
-          Sizes count {c.unit === "sectors" ? "sectors of 512 bytes" : "bytes"}. Restoring writes over a board: back up
-          first, and leave loader and userdata unticked.
-        </p>
-        {c.problems.length > 0 && (
-          <Notice kind="caution">
-            <ul className="list-disc pl-5">
-              {c.problems.map((p) => (
-                <li key={p}>{p}</li>
-              ))}
-            </ul>
-          </Notice>
-        )}
-        <Table
-          label="Rows for a restore"
-          head={["Tick", "Row", "#From byte", "#Room", "File", "Mind"]}
-          rows={rows.map((r) => [
-            r.ticked ? "✓ yes" : "no",
-            r.name,
-            r.from?.toLocaleString("en") ?? "—",
-            r.from === null ? "—" : (r.bytes?.toLocaleString("en") ?? "the rest"),
-            r.file ?? "—",
-            r.says,
-          ])}
-        />
-        {left.length > 0 && <p className="hint mt-1">No row takes: {left.join(", ")}</p>}
-        <details className="mt-2">
-          <summary className="cursor-pointer font-semibold">The list without what stood before and behind it</summary>
-          <pre className="max-h-48 overflow-auto rounded bg-paper p-2 text-sm whitespace-pre-wrap">{c.cleaned}</pre>
-        </details>
-      </>
-    );
-  },
+  "partition-list": (c, { files }) => <PartitionRows content={c} files={files} />,
   apk: (c) => (
     <Pairs
       pairs={[
