@@ -166,6 +166,22 @@ test("bodies without an end are cut off, and nobody waits for it", async ({ app 
   await slowest();
 });
 
+test("a pack with hundreds of thousands of entries is told what it is, and not sent back", async ({ app }) => {
+  const pack = `{"upshiftPack":1,"models":[${'{"id":"x","name":"y"},'.repeat(300_000)}{}]}`;
+  const send = async (name: string, value: string | Blob) => {
+    const body = new FormData();
+    if (typeof value === "string") body.set(name, value);
+    else body.set(name, value, "pack.json");
+    const answer = await fetch(`${app.url}/catalogue`, { method: "POST", body, headers: { origin: app.url } });
+    const page = await answer.text();
+    expect(page.length).toBeLessThan(100_000);
+    return `${answer.status} ${page.replaceAll(/<[^>]+>/g, "")}`;
+  };
+  expect(await send("text", pack)).toMatch(/^413 .*choose the pack as a file/s);
+  expect(await send("file", new Blob([pack]))).toMatch(/^400 .*Nothing was changed/s);
+  expect(await send("file", new Blob([pack, pack]))).toMatch(/^413 .*larger than 8 MB/s);
+});
+
 test("a form that is sent twice is taken once", async ({ app }) => {
   const page = await (await fetch(`${app.url}/intake`)).text();
   const mark = /<main.*?name="once" value="([^"]+)"/s.exec(page)?.[1] ?? "";

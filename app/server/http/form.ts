@@ -129,10 +129,11 @@ async function readBytes(request: Request, most: number): Promise<Uint8Array<Arr
   }
   if (length > most) return null;
   const bytes = new Uint8Array(length);
-  let at = 0;
-  for (const part of parts) {
+  let at = length;
+  // From its end, so that each piece can go as soon as it is copied.
+  for (let part = parts.pop(); part; part = parts.pop()) {
+    at -= part.length;
     bytes.set(part, at);
-    at += part.length;
   }
   return bytes;
 }
