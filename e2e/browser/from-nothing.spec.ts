@@ -9,6 +9,8 @@ test.beforeAll(async () => {
   await app.start();
 });
 test.afterAll(() => app.stop());
+// What comes later goes on with what is there by then.
+test.describe.configure({ mode: "serial" });
 
 /** Counts what a coordinator types, and on how many pages. */
 class Coordinator {
@@ -121,4 +123,29 @@ test("twelve phones of three unknown models: on five pages, with fifteen fields 
   await expect(page.getByText("Can go", { exact: true }).first()).toBeVisible();
   expect([...me.pages].length, [...me.pages].join()).toBeLessThanOrEqual(5);
   expect(me.fields).toBeLessThanOrEqual(15);
+});
+
+test("a number that the list of supported devices has twice: both are shown, and none is taken before somebody chooses", async ({
+  page,
+}) => {
+  await page.goto(`${app.url}/known`, { waitUntil: "networkidle" });
+  const list =
+    "brand,name,device,model\nFennick,Arlo 6,arlo6,FN-A6\nFennick,Arlo 6 LTE,arlo6lte,FN-A6\nOsterby,Pebble,pebble,OB-P1\n";
+  await page
+    .locator('input[type="file"]')
+    .setInputFiles({ name: "known.csv", mimeType: "text/csv", buffer: Buffer.from(list) });
+  await page.getByRole("button", { name: "Load", exact: true }).click();
+  await expect(page.getByText("3 devices are in the list now")).toBeVisible();
+
+  await page.goto(`${app.url}/models/new?tag=Q-2`, { waitUntil: "networkidle" });
+  const both = page.getByRole("region", { name: "Your list of supported devices knows 2 of this number" });
+  await expect(both.getByRole("link")).toHaveText(["Fennick Arlo 6, arlo6", "Fennick Arlo 6 LTE, arlo6lte"]);
+  await expect(page.getByLabel("Code name")).toHaveValue("");
+  await both.getByRole("link", { name: "arlo6lte" }).click();
+  await expect(page.getByLabel("Code name")).toHaveValue("arlo6lte");
+  await expect(page.getByLabel("Maker", { exact: true })).toHaveValue("Fennick");
+
+  // One match alone fills in what is missing.
+  await page.goto(`${app.url}/models/new?tag=Q-3`, { waitUntil: "networkidle" });
+  await expect(page.getByLabel("Code name")).toHaveValue("pebble");
 });
