@@ -18,6 +18,7 @@ const everyRun = query<object, RunRow>(`SELECT id, device, decision, runbook, st
 const runsOfDevice = query<{ device: number }, RunRow>(`
   SELECT id, device, decision, runbook, steps, at, by FROM run WHERE device = @device ORDER BY id
 `);
+const beginning = queryOne<{ run: number }, Hand>("SELECT at, by FROM run WHERE id = @run");
 const insertRun = change<{ device: number; decision: number; runbook: string; steps: number } & Hand>(`
   INSERT INTO run (device, decision, runbook, steps, at, by)
   VALUES (@device, @decision, @runbook, @steps, @at, @by)
@@ -25,6 +26,8 @@ const insertRun = change<{ device: number; decision: number; runbook: string; st
 
 export const findRun = (store: Store, device: number) => newestRun(store, { device });
 export const allRuns = (store: Store) => everyRun(store, {});
+/** Who began a run, and when. */
+export const beginningOf = (store: Store, run: number) => beginning(store, { run }) as Hand;
 export const runsOf = (store: Store, device: number) => runsOfDevice(store, { device });
 
 export function beginRun(store: Store, device: number, decision: number, runbook: Runbook, hand: Hand): number {

@@ -8,9 +8,9 @@ export interface InHand {
 }
 
 /**
- * Who has a device in hand at the bench: whoever wrote the last step of a run that goes on.
+ * Who has a device in hand at the bench: whoever wrote the last word of a run that goes on.
  *
- * @param steps of the run, in order; @param done how many of its steps are done, of how many
+ * @param steps the run's beginning and its steps, in order; @param done how many of its steps are done, of how many
  * @param now the time, ISO
  * @returns null when nobody has: not begun, finished, or put down long ago
  */

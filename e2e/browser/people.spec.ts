@@ -126,6 +126,12 @@ test("three browsers, three roles, one by a code: a step at the bench is seen by
   await expect(lead.getByText("In hand: Mira")).toBeVisible();
   await lead.goto(`${base}/bench/TH-019`);
   await expect(lead.getByText("Mira has this device in hand")).toBeVisible();
+  // From the beginning on, not only from the first step.
+  await phone.goto(`${base}/bench/TH-010`);
+  await phone.locator('button[name="act"][value="begin"]').click();
+  await expect(phone.getByText(/Step \d+ of/)).toBeVisible();
+  await lead.goto(`${base}/bench/TH-010`);
+  await expect(lead.getByText("Mira has this device in hand")).toBeVisible();
 
   // Donors and whole numbers are not even sent to the bench.
   await phone.goto(`${base}/devices/TH-019?numbers=whole`);

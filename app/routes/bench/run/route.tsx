@@ -2,6 +2,7 @@ import { data, Link } from "react-router";
 import { acceptedOf } from "~/app/server/bench/accepted";
 import { actAtBench } from "~/app/server/bench/actAtBench";
 import { goBackTo } from "~/app/server/bench/goBackTo";
+import { handAt } from "~/app/server/bench/handAt";
 import { readCopies } from "~/app/server/bench/readCopies";
 import { runbookOf } from "~/app/server/bench/runbooks";
 import { takeReport } from "~/app/server/bench/takeReport";
@@ -23,7 +24,7 @@ import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { contextOfStep } from "~/core/flashlog/context";
 import { readLog } from "~/core/flashlog/readLog";
 import { hostWords } from "~/core/lane/bench";
-import { type InHand, inHand } from "~/core/lane/inHand";
+import type { InHand } from "~/core/lane/inHand";
 import { MAX_REPORT } from "~/core/runbook/report";
 import { commandText, insteadTexts } from "~/core/runbook/writeSheet";
 import { benchOfRun, lastBenchOf, openBenches } from "~/store/benches";
@@ -72,13 +73,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
     stale,
     running: run !== null && run.done > 0,
     // Somebody else's: two people at one device is how a step is done twice.
-    hand:
-      run && position
-        ? otherHand(
-            inHand(written, { done: position.place, steps: run.steps }, now(db()).toISOString()),
-            handTonight(request).by,
-          )
-        : null,
+    hand: run && otherHand(handAt(db(), run, now(db()).toISOString()), handTonight(request).by),
     begun: run !== null,
     benches: run ? [] : openBenches(db()).map((b) => ({ id: b.id, name: b.name, host: hostWords(b.host) })),
     bench: run ? (benchOfRun(db(), run.run)?.name ?? null) : lastBenchOf(db(), personOf(request)),

@@ -1,15 +1,14 @@
 import { Link } from "react-router";
+import { handAt } from "~/app/server/bench/handAt";
 import { now } from "~/app/server/http/clock";
 import { db } from "~/app/server/http/context";
 import { devicesAt } from "~/app/server/planning/lane";
 import { countText, minutesText, timeText } from "~/app/ui/words";
 import { modelTitle } from "~/core/catalogue/model";
 import { currentValue } from "~/core/device/lookUp";
-import { inHand } from "~/core/lane/inHand";
 import type { Way } from "~/core/upgrade/way";
 import { acceptedWay } from "~/store/devices";
 import { readPolicy } from "~/store/policy";
-import { stepsOf } from "~/store/runs";
 import type { Route } from "./+types/route";
 
 export function loader({ request }: Route.LoaderArgs) {
@@ -26,7 +25,7 @@ export function loader({ request }: Route.LoaderArgs) {
       waiting: way.waitingDays,
       done: d.done,
       steps: d.steps,
-      hand: d.done > 0 && d.standing.run ? inHand(stepsOf(db(), d.standing.run), d, at) : null,
+      hand: d.steps > 0 && d.standing.run ? handAt(db(), { ...d, run: d.standing.run }, at) : null,
       battery: currentValue(d.facts, "battery.percent") ?? null,
     };
   });
