@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
 import { useCallback, useState } from "react";
-import { Form, isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
+import { Form, isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration, useLocation } from "react-router";
 import type { Route } from "./+types/root";
 import "./app.css";
 import { mayDo } from "~/core/access/roles";
@@ -79,6 +79,8 @@ export function Layout({ children }: { children: React.ReactNode }) {
 export default function App({ loaderData }: Route.ComponentProps) {
   const { stops, waiting, library, person, signedIn, demoDay } = loaderData;
   useLive(stops.length > 0, loaderData.revision);
+  // Whoever took a way from the menu on a narrow screen wants to see where it led.
+  const { pathname } = useLocation();
   const [help, setHelp] = useState(false);
   useShortcuts(
     stops.map((s) => s.to),
@@ -115,15 +117,17 @@ export default function App({ loaderData }: Route.ComponentProps) {
             <input id="search" name="q" type="search" className="field" placeholder="Search ( / )" />
           </Form>
         )}
-        <div className={stops.length > 0 ? "hidden min-[800px]:block" : "hidden"}>
-          <Lane {...{ stops, waiting, library, person, signedIn, demoDay }} />
-        </div>
-        <details className={stops.length > 0 ? "min-[800px]:hidden" : "hidden"}>
-          <summary className="cursor-pointer font-semibold">Lane and library</summary>
-          <div className="mt-2">
-            <Lane {...{ stops, waiting, library, person, signedIn, demoDay }} />
-          </div>
-        </details>
+        {stops.length > 0 && (
+          <>
+            {/* What it opens stands beside it: on a wide screen that is always there, and rendered once. */}
+            <details key={pathname} className="peer min-[800px]:hidden">
+              <summary className="cursor-pointer font-semibold">Lane and library</summary>
+            </details>
+            <div className="mt-2 hidden min-[800px]:mt-0 min-[800px]:block peer-open:block">
+              <Lane {...{ stops, waiting, library, person, signedIn, demoDay }} />
+            </div>
+          </>
+        )}
       </header>
       <main id="main" tabIndex={-1} className="min-w-0 p-4 min-[800px]:px-7 min-[800px]:py-5">
         <Outlet />
