@@ -31,6 +31,10 @@ const gsi = (generic: object, image: object = {}): RuleCase => ({
 const DANGER = {
   firmware: { order: ["F1", "F2", "F3"], dangerous: [{ from: "F2", to: "F2", says: "kills", safe: "F3" }] },
 };
+/** One that leads past its killing range only by a later base. */
+const FAR = {
+  firmware: { order: ["F1", "F2", "F3", "F4"], dangerous: [{ from: "F2", to: "F2", says: "kills", safe: "F4" }] },
+};
 const recovery = (over: Partial<Record<Exclude<keyof Image, "id" | "kind">, unknown>> = {}, api = 33) =>
   makeImage({ id: "r", kind: "recovery", models: ["m"], flavour: "custom", version: "3.7", ...over }, api);
 const rom = (over: Partial<Record<Exclude<keyof Image, "id" | "kind">, unknown>> = {}, api = 33) =>
@@ -71,6 +75,54 @@ const TABLE: readonly (readonly [string, Rule<ImageSituation>, RuleCase, string]
     "firmware.dangerous",
   ],
   ["brings firmware that can't be compared", rules.noRollback, { image: { firmware: "X-odd" } }, "? firmware.version"],
+  [
+    "off killing firmware, not to the safe base",
+    rules.noRollback,
+    { model: FAR, image: { firmware: "F3" } },
+    "firmware.dangerous",
+  ],
+  ["off killing firmware to the safe base", rules.noRollback, { model: FAR, image: { firmware: "F4" } }, "holds"],
+  [
+    "past killing firmware that is not installed",
+    rules.noRollback,
+    { model: FAR, image: { firmware: "F3" }, facts: { "firmware.version": "F1" } },
+    "holds",
+  ],
+  [
+    "off killing firmware, the safe base can't be compared",
+    rules.noRollback,
+    {
+      model: { firmware: { ...FAR.firmware, dangerous: [{ ...FAR.firmware.dangerous[0], safe: "X-odd" }] } },
+      image: { firmware: "F4" },
+    },
+    "? firmware.version",
+  ],
+  [
+    "brings no firmware where some kills",
+    rules.bringsNoDanger,
+    { model: DANGER, facts: { "firmware.version": null } },
+    "holds",
+  ],
+  ["the very firmware it asks for at most", rules.firmwareFits, { image: { needs: { firmwareTo: "F2" } } }, "holds"],
+  ["the very firmware it asks for at least", rules.firmwareFits, { image: { needs: { firmwareFrom: "F2" } } }, "holds"],
+  ["no firmware asked for, none known", rules.firmwareFits, { facts: { "firmware.version": null } }, "holds"],
+  [
+    "firmware at most that can't be compared",
+    rules.firmwareFits,
+    { image: { needs: { firmwareTo: "X-odd" } } },
+    "? firmware.version",
+  ],
+  [
+    "a processor that nobody knows",
+    rules.suitsModel,
+    { kind: "gsi", image: { models: [], cpu: "arm64" }, model: { open: ["cpu"] } },
+    "? cpu.arch",
+  ],
+  ["any processor, where nobody knows it", rules.suitsModel, { model: { open: ["cpu"] } }, "holds"],
+  ["the system starts", rules.systemStarts, { state: { started: "running" } }, "holds"],
+  ["the system does not start", rules.systemStarts, { state: { started: "broken" } }, "order.wrong-moment"],
+  ["it runs already", rules.notRunningAlready, { state: { image: "i", started: "running" } }, "image.not-needed"],
+  ["it is on it, and does not start", rules.notRunningAlready, { state: { image: "i", started: "broken" } }, "holds"],
   ["firmware in range", rules.firmwareFits, { image: { needs: { firmwareFrom: "F1", firmwareTo: "F3" } } }, "holds"],
   ["firmware too old", rules.firmwareFits, { image: { needs: { firmwareFrom: "F3" } } }, "firmware.too-old"],
   ["firmware too new", rules.firmwareFits, { image: { needs: { firmwareTo: "F1" } } }, "firmware.too-new"],

@@ -88,8 +88,10 @@ export const noRollback = imageRule(["firmware"], ({ entry, state, device }) => 
       `It brings firmware ${brings}, older than the installed ${state.firmware}: a device refuses or dies on the way back`,
     );
   const kills = dangerous.find((range) => firmwareInRange(order, state.firmware as string, range) === true);
-  const toSafe = kills && compareFirmware(order, brings, kills.safe);
-  return kills && toSafe !== null && toSafe !== undefined && toSafe < 0
+  if (!kills) return HOLDS;
+  const toSafe = compareFirmware(order, brings, kills.safe);
+  if (toSafe === null) return notComparable;
+  return toSafe < 0
     ? fails(
         "firmware.dangerous",
         `Firmware ${state.firmware} kills boards: ${kills.says}. The safe base is ${kills.safe} or later, this brings ${brings}`,
