@@ -4,7 +4,7 @@ import { Form, isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestora
 import type { Route } from "./+types/root";
 import "./app.css";
 import { mayDo } from "~/core/access/roles";
-import { evidenceFolder } from "./server/clearance/evidence";
+import { exhibitFolder } from "./server/clearance/exhibits";
 import { keepChecking } from "./server/clearance/register";
 import { sweepDaily } from "./server/clearance/retention";
 import { hasDemoClock, now, today } from "./server/http/clock";
@@ -36,7 +36,7 @@ export function loader({ request }: Route.LoaderArgs) {
     };
   // Taken first: what is written while the page is made is news to it.
   const revision = laneRevision();
-  sweepDaily(db(), evidenceFolder(dbFile()), now(db()));
+  sweepDaily(db(), exhibitFolder(dbFile()), now(db()));
   keepChecking(db());
   keepFollowing(db());
   const mayRead = (item: { readonly to: string }) => mayDo(guest.role, "GET", item.to);

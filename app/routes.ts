@@ -19,7 +19,7 @@ export default [
   route("clearance", "routes/clearance/cases/route.tsx"),
   route("clearance/:tag", "routes/clearance/case/route.tsx"),
   route("clearance.csv", "routes/clearance/cases/csv.ts"),
-  route("evidence/:id", "routes/clearance/evidence/file.ts"),
+  route("evidence/:id", "routes/clearance/exhibit/file.ts"),
   route("due", "routes/clearance/due/route.tsx"),
   route("due.ics", "routes/clearance/due/ics.ts"),
   route("clear-by", "routes/clearance/clear-by/route.tsx"),

@@ -2,10 +2,10 @@ import { execFileSync } from "node:child_process";
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
-import { evidenceFolder, keepEvidence, readEvidence } from "~/app/server/clearance/evidence";
+import { exhibitFolder, keepExhibit, readExhibit } from "~/app/server/clearance/exhibits";
 import { openStore } from "~/store/database";
 import { addBatch, addDevices } from "~/store/devices";
-import { allEvidence } from "~/store/evidence";
+import { allExhibits } from "~/store/exhibits";
 import { verifyHistory } from "~/store/seal";
 import { BackupRefused, makeBackup, restoreBackup } from "./backup";
 import { backUpToday } from "./daily";
@@ -37,7 +37,7 @@ async function lane() {
     ],
     hand,
   );
-  expect(await keepEvidence(store, evidenceFolder(db), 1, { name: "a.png", bytes: PNG }, hand)).toBeNull();
+  expect(await keepExhibit(store, exhibitFolder(db), 1, { name: "a.png", bytes: PNG }, hand)).toBeNull();
   return { folder, db, store, file: path.join(folder, "b.tar.gz") };
 }
 
@@ -51,7 +51,7 @@ test("a backup is made while the lane is open, and comes back as it was beside i
   const again = openStore(back);
   expect(again.prepare("SELECT donor FROM device").pluck().get()).toBe("");
   expect(verifyHistory(again)).toMatchObject({ ok: true });
-  expect(Buffer.from(readEvidence(evidenceFolder(back), allEvidence(again)[0]) ?? [])).toEqual(PNG);
+  expect(Buffer.from(readExhibit(exhibitFolder(back), allExhibits(again)[0]) ?? [])).toEqual(PNG);
   // From outside: the system's own tar and sha256sum agree.
   const out = fs.mkdtempSync(path.join(folder, "tar-"));
   execFileSync("tar", ["xzf", file, "-C", out]);

@@ -4,7 +4,7 @@ import path from "node:path";
 import { pipeline } from "node:stream/promises";
 import { create, extract, list } from "tar";
 import { z } from "zod";
-import { evidenceFolder } from "~/app/server/clearance/evidence";
+import { exhibitFolder } from "~/app/server/clearance/exhibits";
 import { openCopy, openStore } from "~/store/database";
 import { verifyHistory } from "~/store/seal";
 
@@ -50,7 +50,7 @@ export async function makeBackup(db: string, file: string, at: Date): Promise<Ma
     copy.close();
     if (!seen.ok)
       throw new BackupRefused(`The history was changed: ${seen.says}. Nothing was backed up; see npm run verify`);
-    const from = evidenceFolder(db);
+    const from = exhibitFolder(db);
     for (const name of names) {
       const source = path.join(from, name);
       if (!fs.existsSync(source)) continue;
@@ -88,7 +88,7 @@ export async function makeBackup(db: string, file: string, at: Date): Promise<Ma
 export async function restoreBackup(file: string, db: string): Promise<Manifest> {
   const target = path.resolve(db);
   if (!fs.existsSync(file)) throw new BackupRefused(`There is no file ${file}`);
-  for (const there of [target, `${target}-wal`, evidenceFolder(target)])
+  for (const there of [target, `${target}-wal`, exhibitFolder(target)])
     if (fs.existsSync(there))
       throw new BackupRefused(
         `${there} is there already. Name a place where nothing is: what runs is never overwritten`,
@@ -113,7 +113,7 @@ export async function restoreBackup(file: string, db: string): Promise<Manifest>
         throw new BackupRefused(`${wanted.name} in ${file} is not what was backed up. Take another backup`);
     }
     checkDatabase(path.join(folder, DATABASE), read.data);
-    if (fs.existsSync(path.join(folder, EVIDENCE))) fs.renameSync(path.join(folder, EVIDENCE), evidenceFolder(target));
+    if (fs.existsSync(path.join(folder, EVIDENCE))) fs.renameSync(path.join(folder, EVIDENCE), exhibitFolder(target));
     flush(path.join(folder, DATABASE));
     fs.renameSync(path.join(folder, DATABASE), target);
     return read.data;

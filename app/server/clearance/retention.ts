@@ -10,7 +10,7 @@ import { readPolicy } from "~/store/policy";
 import { readSetting, writeSetting } from "~/store/setting";
 import { inTransaction } from "~/store/transaction";
 import { casesOf } from "./cases";
-import { sweepEvidence, sweepOrphans } from "./evidence";
+import { sweepExhibits, sweepOrphans } from "./exhibits";
 
 /**
  * Erases what may not be kept any longer: a donor's contact and the address and text of their letters, the policy's days
@@ -49,7 +49,7 @@ const SWEPT = "retention.swept-on";
 export function sweepDaily(store: Store, folder: string, at: Date) {
   if (readSetting(store, SWEPT) === dayOf(at)) return;
   sweep(store, at);
-  sweepEvidence(store, folder, at);
+  sweepExhibits(store, folder, at);
   sweepOrphans(store, folder, new Date());
   sweepForms(store, addDays(at, -2).toISOString());
   writeSetting(store, SWEPT, dayOf(at));

@@ -1,5 +1,5 @@
 import { casesOf, lockOf } from "~/app/server/clearance/cases";
-import { evidenceFolder, keepEvidence, takeEvidenceAway } from "~/app/server/clearance/evidence";
+import { exhibitFolder, keepExhibit, takeExhibitAway } from "~/app/server/clearance/exhibits";
 import { dbFile } from "~/app/server/http/context";
 import { plannedDevice } from "~/app/server/planning/planning";
 import { EventDetail } from "~/core/clearance/case";
@@ -7,7 +7,7 @@ import { ClearanceEventKind } from "~/core/clearance/events";
 import { appendClearance } from "~/store/clearance";
 import type { Hand, Store } from "~/store/database";
 import type { Standing } from "~/store/devices";
-import { findEvidence } from "~/store/evidence";
+import { findExhibit } from "~/store/exhibits";
 
 /** What was typed on the case page; it comes back with every refusal. */
 export interface Typed {
@@ -50,17 +50,17 @@ export function actOnCase(store: Store, standing: Standing, form: FormData, hand
 /** The case of one device. */
 export const caseOf = (store: Store, standing: Standing) => casesOf(store)(standing.id);
 
-/** Keeps a file of evidence, or takes one away. @returns what is wrong in words, or null */
+/** Keeps a photo or paper, or takes one away. @returns what is wrong in words, or null */
 export async function actOnFiles(store: Store, standing: Standing, form: FormData, hand: Hand): Promise<string | null> {
-  const folder = evidenceFolder(dbFile());
+  const folder = exhibitFolder(dbFile());
   if (form.has("away")) {
-    const evidence = findEvidence(store, Number(form.get("away")));
-    if (evidence?.device !== standing.id || evidence.removed) return "This file was taken away already";
-    takeEvidenceAway(store, folder, evidence, hand.at);
+    const exhibit = findExhibit(store, Number(form.get("away")));
+    if (exhibit?.device !== standing.id || exhibit.removed) return "This file was taken away already";
+    takeExhibitAway(store, folder, exhibit, hand.at);
     return null;
   }
   const file = form.get("file");
   if (!(file instanceof File) || file.size === 0) return "Choose a file first";
   const bytes = new Uint8Array(await file.arrayBuffer());
-  return keepEvidence(store, folder, standing.id, { name: file.name, bytes }, hand);
+  return keepExhibit(store, folder, standing.id, { name: file.name, bytes }, hand);
 }

@@ -1,7 +1,7 @@
 import { data, Link } from "react-router";
 import { lockOf } from "~/app/server/clearance/cases";
 import { openDues } from "~/app/server/clearance/dues";
-import { MAX_EVIDENCE_BYTES } from "~/app/server/clearance/evidence";
+import { MAX_EXHIBIT_BYTES } from "~/app/server/clearance/exhibits";
 import { now } from "~/app/server/http/clock";
 import { db, handOf, notFound } from "~/app/server/http/context";
 import { readFormWithin } from "~/app/server/http/form";
@@ -19,12 +19,12 @@ import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { currentValue } from "~/core/device/lookUp";
 import { clearanceEvents } from "~/store/clearance";
 import { findStanding } from "~/store/devices";
-import { evidenceOf } from "~/store/evidence";
+import { exhibitsOf } from "~/store/exhibits";
 import type { Route } from "./+types/route";
 import { actOnCase, actOnFiles, caseOf, typedIn } from "./act";
 import { CaseForm } from "./CaseForm";
 import { CaseMap } from "./CaseMap";
-import { EvidenceFiles } from "./EvidenceFiles";
+import { Exhibits } from "./Exhibits";
 
 export function loader({ params }: Route.LoaderArgs) {
   const standing = findStanding(db(), params.tag);
@@ -48,7 +48,7 @@ export function loader({ params }: Route.LoaderArgs) {
     lock: lockOf(device),
     due: openDues(db(), now(db())).find((d) => d.device.standing.id === standing.id)?.due ?? null,
     chart: smallChart(device),
-    files: evidenceOf(db(), standing.id),
+    files: exhibitsOf(db(), standing.id),
     events,
     next: eventsFrom(was),
   };
@@ -57,7 +57,7 @@ export function loader({ params }: Route.LoaderArgs) {
 export async function action({ request, params }: Route.ActionArgs) {
   const standing = findStanding(db(), params.tag);
   if (!standing) throw notFound(`There is no device ${params.tag}`);
-  const form = await readFormWithin(request, { most: MAX_EVIDENCE_BYTES * 1.1 });
+  const form = await readFormWithin(request, { most: MAX_EXHIBIT_BYTES * 1.1 });
   if (!form)
     return data(
       { says: null, fileSays: "The file is larger than 10 MB. Take a smaller picture", typed: undefined },
@@ -67,7 +67,7 @@ export async function action({ request, params }: Route.ActionArgs) {
     const fileSays = await actOnFiles(db(), standing, form, handOf(request));
     return fileSays
       ? data({ says: null, fileSays, typed: undefined }, { status: 400 })
-      : leadOn(`/clearance/${standing.tag}#evidence`);
+      : leadOn(`/clearance/${standing.tag}#exhibits`);
   }
   const wrong = actOnCase(db(), standing, form, handOf(request));
   return wrong
@@ -144,7 +144,7 @@ export default function ClearanceCase({ loaderData, actionData }: Route.Componen
               ))}
             </ol>
           )}
-          <EvidenceFiles files={files} says={actionData?.fileSays ?? null} />
+          <Exhibits files={files} says={actionData?.fileSays ?? null} />
         </section>
       </div>
     </>

@@ -3,7 +3,7 @@ import { db, handOf } from "~/app/server/http/context";
 import { csvDownload } from "~/app/server/http/csv";
 import { placedDevices } from "~/app/server/planning/lane";
 import { maskNumber } from "~/core/device/imei";
-import { allEvidence } from "~/store/evidence";
+import { allExhibits } from "~/store/exhibits";
 import { noteShown } from "~/store/shown";
 import { inTransaction } from "~/store/transaction";
 import type { Route } from "./+types/csv";
@@ -15,7 +15,7 @@ export function loader({ request }: Route.LoaderArgs) {
   const number = (text: string | null) => (text ? (whole ? text : maskNumber(text)) : "");
   const caseOf = casesOf(db());
   const files = new Map<number, string[]>();
-  for (const e of allEvidence(db()))
+  for (const e of allExhibits(db()))
     files.set(e.device, [
       ...(files.get(e.device) ?? []),
       `${e.name} sha256:${e.digest}${e.removed ? " (taken away)" : ""}`,
@@ -52,7 +52,7 @@ export function loader({ request }: Route.LoaderArgs) {
     "asked",
     "answered",
     "how it is known",
-    "evidence files",
+    "photos and papers",
   ];
   return csvDownload("clearance.csv", header, rows);
 }

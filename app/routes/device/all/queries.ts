@@ -21,7 +21,7 @@ import type { Store } from "~/store/database";
 import { decisionsOf } from "~/store/decisions";
 import { deviceEnds } from "~/store/deviceEnds";
 import { acceptedWay, changesOfDevice } from "~/store/devices";
-import { evidenceOf } from "~/store/evidence";
+import { exhibitsOf } from "~/store/exhibits";
 import { type FactEntry, factHistory } from "~/store/facts";
 import { knownAs, knownList } from "~/store/known";
 import { runEnd, runsOf, stepsOf } from "~/store/runs";
@@ -123,9 +123,9 @@ export function historyOf(store: Store, device: number, personal: boolean): Hist
         : `Accepted way taken back${d.reason && d.reason !== "taken back" ? ` (${d.reason})` : ""}`,
     });
   }
-  for (const e of evidenceOf(store, device)) {
-    lines.push({ at: e.at, by: e.by, says: `Evidence kept: ${e.name}, SHA-256 ${e.digest.slice(0, 12)}…` });
-    if (e.removed) lines.push({ at: e.removed, by: "", says: `Evidence taken away: ${e.name}` });
+  for (const e of exhibitsOf(store, device)) {
+    lines.push({ at: e.at, by: e.by, says: `Photo or paper kept: ${e.name}, SHA-256 ${e.digest.slice(0, 12)}…` });
+    if (e.removed) lines.push({ at: e.removed, by: "", says: `Photo or paper taken away: ${e.name}` });
   }
   for (const a of asideHistory(store, device))
     lines.push({

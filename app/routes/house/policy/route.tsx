@@ -30,7 +30,7 @@ const FOLLOW_UP: readonly { name: keyof FollowUpPolicy; label: string; hint: str
   },
   {
     name: "deleteEvidenceAfter",
-    label: "Delete evidence files after, days",
+    label: "Delete photos and papers after, days",
     hint: "Default 365, counted from the day the case has closed.",
   },
 ];

@@ -2,13 +2,13 @@ import { Form } from "~/app/ui/Form";
 
 import { Notice } from "~/app/ui/Notice";
 import { bytesText, timeText } from "~/app/ui/words";
-import type { EvidenceRow } from "~/store/evidence";
+import type { Exhibit } from "~/store/exhibits";
 
 /** Photos and papers of a case. */
-export function EvidenceFiles({ files, says }: { files: readonly EvidenceRow[]; says: string | null }) {
+export function Exhibits({ files, says }: { files: readonly Exhibit[]; says: string | null }) {
   return (
-    <section className="sheet mt-5" aria-labelledby="evidence">
-      <h2 id="evidence">Photos and papers</h2>
+    <section className="sheet mt-5" aria-labelledby="exhibits">
+      <h2 id="exhibits">Photos and papers</h2>
       {says && <Notice kind="wrong">{says}</Notice>}
       {files.length > 0 && (
         <ul className="my-2 space-y-1">
@@ -39,11 +39,11 @@ export function EvidenceFiles({ files, says }: { files: readonly EvidenceRow[]; 
       )}
       <Form method="post" encType="multipart/form-data" className="mt-2 flex flex-wrap items-end gap-2">
         <div className="grow">
-          <label className="label" htmlFor="evidence-file">
+          <label className="label" htmlFor="exhibit-file">
             Add a photo or a PDF
           </label>
           <input
-            id="evidence-file"
+            id="exhibit-file"
             name="file"
             type="file"
             accept="image/jpeg,image/png,image/webp,application/pdf"

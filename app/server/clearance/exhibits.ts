@@ -6,14 +6,14 @@ import { log } from "~/app/server/http/log";
 import { oneLine } from "~/core/clearance/letter";
 import { isFinished } from "~/core/clearance/states";
 import type { Hand, Store } from "~/store/database";
-import { addEvidence, allEvidence, type EvidenceRow, removeEvidence } from "~/store/evidence";
+import { addExhibit, allExhibits, type Exhibit, removeExhibit } from "~/store/exhibits";
 import { readPolicy } from "~/store/policy";
 import { casesOf } from "./cases";
 
-/** Largest file of evidence, bytes. */
-export const MAX_EVIDENCE_BYTES = 10_000_000;
+/** Largest photo or paper, bytes. */
+export const MAX_EXHIBIT_BYTES = 10_000_000;
 
-/** What is taken as evidence, told by the file's own first bytes and never by its name. */
+/** What is taken, told by the file's own first bytes and never by its name. */
 const TYPES: Readonly<Record<string, string>> = {
   "image/jpeg": "JPEG picture",
   "image/png": "PNG picture",
@@ -22,7 +22,7 @@ const TYPES: Readonly<Record<string, string>> = {
 };
 
 /** The folder in which files lie under their digest: beside the database, or where UPSHIFT_EVIDENCE says for the one that runs. */
-export const evidenceFolder = (database: string): string =>
+export const exhibitFolder = (database: string): string =>
   process.env.UPSHIFT_EVIDENCE && database === process.env.UPSHIFT_DB
     ? path.resolve(process.env.UPSHIFT_EVIDENCE)
     : `${path.resolve(database)}-files`;
@@ -30,11 +30,11 @@ export const evidenceFolder = (database: string): string =>
 const placeOf = (folder: string, digest: string) => path.join(folder, digest.slice(0, 2), digest);
 
 /**
- * Keeps a file as evidence. It is on the disk, whole, before its entry is written: an entry never points at nothing.
+ * Keeps a photo or paper with a case. It is on the disk, whole, before its entry is written: an entry never points at nothing.
  *
  * @returns what is wrong in words, or null
  */
-export async function keepEvidence(
+export async function keepExhibit(
   store: Store,
   folder: string,
   device: number,
@@ -43,8 +43,8 @@ export async function keepEvidence(
 ): Promise<string | null> {
   const { bytes } = file;
   if (bytes.length === 0) return "The file is empty";
-  if (bytes.length > MAX_EVIDENCE_BYTES)
-    return `The file has ${(bytes.length / 1e6).toFixed(0)} MB; evidence may have ${MAX_EVIDENCE_BYTES / 1e6} MB. Take a smaller picture`;
+  if (bytes.length > MAX_EXHIBIT_BYTES)
+    return `The file has ${(bytes.length / 1e6).toFixed(0)} MB; a photo or paper may have ${MAX_EXHIBIT_BYTES / 1e6} MB. Take a smaller picture`;
   const told = await fileTypeFromBuffer(bytes).catch(() => undefined);
   if (!told || !Object.hasOwn(TYPES, told.mime))
     return `“${oneLine(file.name).slice(0, 60)}” is ${told ? `a ${told.ext} file` : "not what its name says"}, judged by what is in it. ${Object.values(TYPES).join(", ")} are kept`;
@@ -52,12 +52,12 @@ export async function keepEvidence(
   try {
     writeWhole(placeOf(folder, digest), bytes);
   } catch (error) {
-    log.error(error, "evidence could not be written");
+    log.error(error, "a photo or paper could not be written");
     const full = (error as { code?: string }).code === "ENOSPC";
     return `The file could not be kept${full ? ": the disk is full" : ""}. Nothing was written; tell whoever runs the lane`;
   }
   const name = path.basename(oneLine(file.name).replaceAll("\\", "/")).slice(0, 100) || `file.${told.ext}`;
-  addEvidence(store, { device, digest, name, type: told.mime, bytes: bytes.length, ...hand });
+  addExhibit(store, { device, digest, name, type: told.mime, bytes: bytes.length, ...hand });
   return null;
 }
 
@@ -88,21 +88,21 @@ function readWhole(place: string): Uint8Array | null {
   return createHash("sha256").update(bytes).digest("hex") === path.basename(place) ? bytes : null;
 }
 
-/** The bytes of a file of evidence; null when it was taken away, is not on the disk any more, or is not what it was. */
-export function readEvidence(folder: string, evidence: EvidenceRow): Uint8Array | null {
-  return evidence.removed ? null : readWhole(placeOf(folder, evidence.digest));
+/** The bytes of a photo or paper; null when it was taken away, is not on the disk any more, or is not what it was. */
+export function readExhibit(folder: string, exhibit: Exhibit): Uint8Array | null {
+  return exhibit.removed ? null : readWhole(placeOf(folder, exhibit.digest));
 }
 
 /** Takes a file away for good; that it was there, with its digest, stays in the history. */
-export function takeEvidenceAway(store: Store, folder: string, evidence: EvidenceRow, at: string) {
-  if (removeEvidence(store, evidence, at)) fs.rmSync(placeOf(folder, evidence.digest), { force: true });
+export function takeExhibitAway(store: Store, folder: string, exhibit: Exhibit, at: string) {
+  if (removeExhibit(store, exhibit, at)) fs.rmSync(placeOf(folder, exhibit.digest), { force: true });
 }
 
 /** Deletes what lies in the folder and belongs to no entry: halves of files, files whose entry was never written. @returns how many */
 export function sweepOrphans(store: Store, folder: string, at: Date): number {
   if (!fs.existsSync(folder)) return 0;
   const known = new Set(
-    allEvidence(store)
+    allExhibits(store)
       .filter((e) => !e.removed)
       .map((e) => e.digest),
   );
@@ -120,14 +120,14 @@ export function sweepOrphans(store: Store, folder: string, at: Date): number {
 const YOUNG = 3_600_000;
 
 /** Deletes the files of cases that have closed longer ago than the policy keeps them. @returns how many */
-export function sweepEvidence(store: Store, folder: string, at: Date): number {
+export function sweepExhibits(store: Store, folder: string, at: Date): number {
   const { deleteEvidenceAfter } = readPolicy(store).policy.followUp;
   const caseOf = casesOf(store);
-  const old = allEvidence(store).filter((e) => {
+  const old = allExhibits(store).filter((e) => {
     const was = caseOf(e.device);
     const since = isFinished(was.state) ? was.since : null;
     return !e.removed && since !== null && at.getTime() - Date.parse(since) > deleteEvidenceAfter * 86_400_000;
   });
-  for (const evidence of old) takeEvidenceAway(store, folder, evidence, at.toISOString());
+  for (const exhibit of old) takeExhibitAway(store, folder, exhibit, at.toISOString());
   return old.length;
 }

@@ -3,8 +3,8 @@ import os from "node:os";
 import path from "node:path";
 import { openStore } from "~/store/database";
 import { addBatch, addDevices } from "~/store/devices";
-import { allEvidence } from "~/store/evidence";
-import { keepEvidence, readEvidence, sweepOrphans } from "./evidence";
+import { allExhibits } from "~/store/exhibits";
+import { keepExhibit, readExhibit, sweepOrphans } from "./exhibits";
 
 const hand = { by: "Oda", at: "2026-11-27T18:00:00Z" };
 const PNG = Buffer.from(
@@ -13,22 +13,22 @@ const PNG = Buffer.from(
 );
 
 async function kept() {
-  const folder = fs.mkdtempSync(path.join(os.tmpdir(), "upshift-evidence-"));
+  const folder = fs.mkdtempSync(path.join(os.tmpdir(), "upshift-exhibits-"));
   const store = openStore(":memory:");
   addBatch(store, { id: "b", title: "B", received: "2026-11-01", note: "" });
   addDevices(store, "b", [{ tag: "T-1", serial: null, imei: null, donor: "", need: null, facts: [] }], hand);
-  const keep = () => keepEvidence(store, folder, 1, { name: "a.png", bytes: PNG }, hand);
+  const keep = () => keepExhibit(store, folder, 1, { name: "a.png", bytes: PNG }, hand);
   expect(await keep()).toBeNull();
-  const [row] = allEvidence(store);
+  const [row] = allExhibits(store);
   return { folder, store, keep, row, place: path.join(folder, row.digest.slice(0, 2), row.digest) };
 }
 
 test("a half file under the right digest is neither served nor trusted: the next one is written whole", async () => {
   const { folder, keep, row, place } = await kept();
   fs.truncateSync(place, 10);
-  expect(readEvidence(folder, row)).toBeNull();
+  expect(readExhibit(folder, row)).toBeNull();
   expect(await keep()).toBeNull();
-  expect(Buffer.from(readEvidence(folder, row) ?? [])).toEqual(PNG);
+  expect(Buffer.from(readExhibit(folder, row) ?? [])).toEqual(PNG);
 });
 
 test("a write that writes less than all goes on; a full disk is said, and leaves nothing", async () => {
@@ -41,15 +41,15 @@ test("a write that writes less than all goes on; a full disk is said, and leaves
       real(handle, bytes, at, Math.min(7, bytes.length - at))) as typeof fs.writeSync);
   expect(await keep()).toBeNull();
   expect(short.mock.calls.length).toBeGreaterThan(5);
-  expect(Buffer.from(readEvidence(folder, row) ?? [])).toEqual(PNG);
+  expect(Buffer.from(readExhibit(folder, row) ?? [])).toEqual(PNG);
   fs.rmSync(place);
   short.mockImplementation(() => {
     throw Object.assign(new Error("no space left"), { code: "ENOSPC" });
   });
-  const entries = allEvidence(store).length;
+  const entries = allExhibits(store).length;
   expect(await keep()).toContain("the disk is full");
   short.mockRestore();
-  expect(allEvidence(store)).toHaveLength(entries);
+  expect(allExhibits(store)).toHaveLength(entries);
   expect(fs.readdirSync(path.dirname(place))).toEqual([]);
 });
 
