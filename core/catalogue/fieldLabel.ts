@@ -1,5 +1,7 @@
+import { IMAGE_SECTIONS } from "./imageSections";
+import { MODEL_SECTIONS } from "./modelSections";
 import type { PackKind } from "./packs";
-import { IMAGE_SECTIONS, MODEL_SECTIONS, type SectionField } from "./sections";
+import type { SectionField } from "./sections";
 
 const FIELDS: Record<PackKind, readonly SectionField[]> = {
   model: MODEL_SECTIONS.flatMap((s) => s.fields),

@@ -1,8 +1,10 @@
 import { demoCatalogue } from "~/demo/catalogue";
 import { editSection, valueAt } from "./editSection";
 import { Image } from "./image";
+import { IMAGE_SECTIONS } from "./imageSections";
 import { Model } from "./model";
-import { IMAGE_SECTIONS, MODEL_SECTIONS, type Section } from "./sections";
+import { MODEL_SECTIONS } from "./modelSections";
+import type { Section } from "./sections";
 
 const { models, images } = demoCatalogue();
 

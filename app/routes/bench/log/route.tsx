@@ -1,4 +1,5 @@
 import { data, Link } from "react-router";
+import { acceptedOf } from "~/app/server/bench/accepted";
 import { runbookOf } from "~/app/server/bench/runbooks";
 import { db, notFound } from "~/app/server/http/context";
 import { readFormWithin } from "~/app/server/http/form";
@@ -8,9 +9,10 @@ import { Notice } from "~/app/ui/Notice";
 import { contextOfStep } from "~/core/flashlog/context";
 import { NO_CONTEXT } from "~/core/flashlog/pattern";
 import { type ReadLog, readLog, VERDICT_WORDS } from "~/core/flashlog/readLog";
+import { isFinishedRun } from "~/core/lane/station";
 import { operationWords } from "~/core/ways/registry";
 import { findStanding } from "~/store/devices";
-import { findRun, positionOf, stepsOf } from "~/store/runs";
+import { positionOf, stepsOf } from "~/store/runs";
 import type { Route } from "./+types/route";
 
 /** Largest output that is read at once, bytes. */
@@ -20,9 +22,9 @@ function benchOf(tag: string) {
   const standing = findStanding(db(), tag);
   if (!standing) throw notFound(`There is no device ${tag}`);
   const sheet = runbookOf(db(), standing.tag);
-  const run = findRun(db(), standing.id);
-  const steps = sheet.ok ? sheet.runbook.steps : [];
-  const position = run && sheet.ok && sheet.done < steps.length ? positionOf(stepsOf(db(), run.id), run.steps) : null;
+  // Not simply the newest run: one that was ended has no step open any more.
+  const { run } = acceptedOf(db(), standing);
+  const position = run && sheet.ok && !isFinishedRun(run) ? positionOf(stepsOf(db(), run.run), run.steps) : null;
   return { standing, runbook: sheet.ok ? sheet.runbook : null, position, done: sheet.ok ? sheet.done : 0 };
 }
 

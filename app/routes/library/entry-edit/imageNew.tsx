@@ -9,8 +9,8 @@ import { Notice } from "~/app/ui/Notice";
 import { SectionForm } from "~/app/ui/SectionForm";
 import { guessFacets, guessWords } from "~/core/catalogue/facets";
 import { Image, ImageKind, KIND_WORDS } from "~/core/catalogue/image";
+import { IMAGE_DRAFT } from "~/core/catalogue/imageSections";
 import { modelWithCode } from "~/core/catalogue/model";
-import { IMAGE_DRAFT } from "~/core/catalogue/sections";
 import { slugOf } from "~/core/catalogue/slug";
 import type { Route } from "./+types/imageNew";
 

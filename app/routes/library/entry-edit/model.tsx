@@ -5,7 +5,7 @@ import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { Model, modelTitle } from "~/core/catalogue/model";
-import { MODEL_SECTIONS } from "~/core/catalogue/sections";
+import { MODEL_SECTIONS } from "~/core/catalogue/modelSections";
 import { entryVersion } from "~/store/catalogue";
 import type { Route } from "./+types/model";
 import { EntryEdit } from "./EntryEdit";

@@ -21,7 +21,7 @@ import { HARDWARE_WORDS } from "~/core/catalogue/common";
 import { FACET_WORDS, guessFacets, guessWords } from "~/core/catalogue/facets";
 import { SLOT_WORDS } from "~/core/catalogue/flasherSlots";
 import { type Image, imageApi, KIND_WORDS, WRITTEN_BY_WORDS } from "~/core/catalogue/image";
-import { IMAGE_SECTIONS } from "~/core/catalogue/sections";
+import { IMAGE_SECTIONS } from "~/core/catalogue/imageSections";
 import type { IndexedImage } from "~/core/upgrade/catalogueIndex";
 import { companionsOf } from "~/core/upgrade/companions";
 import { removePair, savePair } from "~/store/catalogue";

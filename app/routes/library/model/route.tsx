@@ -17,7 +17,7 @@ import { EDITION_WORDS } from "~/core/catalogue/flasherSlots";
 import { imageApi } from "~/core/catalogue/image";
 import { systemAsRoot } from "~/core/catalogue/layout";
 import { FLASH_WORDS, modelTitle, type OpenPart, QUIRK_WORDS } from "~/core/catalogue/model";
-import { MODEL_SECTIONS } from "~/core/catalogue/sections";
+import { MODEL_SECTIONS } from "~/core/catalogue/modelSections";
 import type { Route } from "./+types/route";
 
 export function loader({ params }: Route.LoaderArgs) {
