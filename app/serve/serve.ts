@@ -4,6 +4,7 @@ import http from "node:http";
 import https from "node:https";
 import path from "node:path";
 import { pathToFileURL } from "node:url";
+import { constants } from "node:zlib";
 import { createRequestHandler } from "@react-router/express";
 import compression from "compression";
 import express from "express";
@@ -46,7 +47,8 @@ async function makeApp(settings: ServeSettings) {
     if (refused.status === 405) response.set("allow", "GET, HEAD, POST");
     response.status(refused.status).type("html").send(plainPage(refused.says));
   });
-  app.use(compression());
+  // Quick rather than small: pages are made for few readers near by.
+  app.use(compression({ brotli: { params: { [constants.BROTLI_PARAM_QUALITY]: 2 } } }));
   const client = path.resolve("build/client");
   app.use("/assets", express.static(path.join(client, "assets"), { immutable: true, maxAge: "1y", fallthrough: true }));
   app.use(express.static(client, { maxAge: "1h", index: false }));

@@ -85,7 +85,8 @@ function Drawing({ rows, floors, title, layout }: ChartProps & { layout: Layout 
   const low = Math.max(1, Math.min(...all) - 1);
   const high = Math.min(37, Math.max(...all) + 1);
   const height = top + Math.max(1, rows.length) * step + 10;
-  const x = scaleLinear([low, high], [labels + 16, width - (labels ? 24 : 16)]);
+  const across = scaleLinear([low, high], [labels + 16, width - (labels ? 24 : 16)]);
+  const x = (api: number) => Math.round(across(api) * 10) / 10;
   // A name that would be cut at the right edge ends at its line.
   const names = lifted.map((f) => ({ ...f, ends: above || x(f.api - 0.5) + 8 + f.name.length * LETTER > width }));
   // Lines stay clear of labels that stand above their row.
@@ -102,11 +103,15 @@ function Drawing({ rows, floors, title, layout }: ChartProps & { layout: Layout 
       role={rows.some((r) => r.href) ? "group" : "img"}
       aria-label={`${title}. ${rows.map(rowText).join(". ")}`}
     >
+      {/* One path for many lines: such a page is drawn on the server each time. */}
+      <path d={ticks.map((t) => upright(x(t.api), bands)).join("")} stroke="var(--color-rule)" />
+      <path
+        d={rows.map((_row, i) => `M0 ${top + (i + 1) * step}H${width}`).join("")}
+        stroke="var(--color-rule)"
+        strokeWidth="0.6"
+      />
       {ticks.map((t) => (
         <g key={t.api}>
-          {bands.map(([from, to]) => (
-            <line key={from} x1={x(t.api)} x2={x(t.api)} y1={from} y2={to} stroke="var(--color-rule)" strokeWidth="1" />
-          ))}
           <text x={x(t.api)} y={top - 24} textAnchor="middle" fontSize={tick} fontWeight="700" fill="var(--color-ink)">
             {t.release}
           </text>
@@ -127,18 +132,12 @@ function Drawing({ rows, floors, title, layout }: ChartProps & { layout: Layout 
       )}
       {names.map((f) => (
         <g key={f.name}>
-          {[[16 + f.lift * 13, top - 6] as const, ...bands].map(([from, to]) => (
-            <line
-              key={from}
-              x1={x(f.api - 0.5)}
-              x2={x(f.api - 0.5)}
-              y1={from}
-              y2={to}
-              stroke="var(--color-signal)"
-              strokeWidth="2"
-              strokeDasharray="5 4"
-            />
-          ))}
+          <path
+            d={upright(x(f.api - 0.5), [[16 + f.lift * 13, top - 6], ...bands])}
+            stroke="var(--color-signal)"
+            strokeWidth="2"
+            strokeDasharray="5 4"
+          />
           <text
             x={x(f.api - 0.5) + (f.ends ? -5 : 5)}
             y={13 + f.lift * 13}
@@ -156,20 +155,14 @@ function Drawing({ rows, floors, title, layout }: ChartProps & { layout: Layout 
         const from = row.now.length ? Math.min(...row.now) : null;
         return (
           <g key={row.key}>
-            <line
-              x1={0}
-              x2={width}
-              y1={top + (i + 1) * step}
-              y2={top + (i + 1) * step}
-              stroke="var(--color-rule)"
-              strokeWidth="0.6"
-            />
             {from !== null && row.best !== null && row.best !== from && (
               <line x1={x(from)} x2={x(row.best)} y1={y} y2={y} stroke="var(--color-lane)" strokeWidth="2.5" />
             )}
-            {row.others.map((api) => (
-              <circle key={api} cx={x(api)} cy={y} r="5" fill="#b9b09d" />
-            ))}
+            {row.others
+              .filter((api) => api !== row.best && !row.now.includes(api))
+              .map((api) => (
+                <circle key={api} cx={x(api)} cy={y} r="5" fill="#b9b09d" />
+              ))}
             {row.best !== null && row.cleaned && <CleanedMark x={x(row.best)} y={y} />}
             {row.best !== null && <circle cx={x(row.best)} cy={y} r="7.5" fill="var(--color-lane)" />}
             {row.now.map((api) => (
@@ -203,6 +196,10 @@ function Drawing({ rows, floors, title, layout }: ChartProps & { layout: Layout 
     </svg>
   );
 }
+
+/** Upright lines at one place, as a path. */
+const upright = (x: number, bands: readonly (readonly [number, number])[]) =>
+  bands.map(([from, to]) => `M${x} ${from}V${to}`).join("");
 
 /** A frame around the mark: the system stays, and becomes lighter. */
 const CleanedMark = ({ x, y }: { readonly x: number; readonly y: number }) => (
