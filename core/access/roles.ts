@@ -9,9 +9,18 @@ export const ROLE_WORDS: Readonly<Record<Role, string>> = {
   "looker-on": "Looker-on: reads plans and the library, changes nothing",
 };
 
+/**
+ * Whether a text names a role.
+ *
+ * @example isRole("desk") // true
+ */
 export const isRole = (text: string): text is Role => (ROLES as readonly string[]).includes(text);
 
-/** Donors' names and whole identity numbers are for those who write to donors and answer for the house. */
+/**
+ * Donors' names and whole identity numbers are for those who write to donors and answer for the house.
+ *
+ * @example seesPersonalData("bench") // false
+ */
 export const seesPersonalData = (role: Role): boolean => role === "coordinator" || role === "desk";
 
 /** Who may read a page, and who may change something with it. */
@@ -139,6 +148,10 @@ export const accessOf = (pattern: string): Access => BY_PATTERN.get(pattern) ?? 
 /** All patterns that stand in a group. */
 export const knownPatterns = (): readonly string[] => [...BY_PATTERN.keys()];
 
-/** Whether somebody may do that. */
+/**
+ * Whether somebody may do that.
+ *
+ * @example mayDo("looker-on", "POST", "/policy") // false
+ */
 export const mayDo = (role: Role, method: string, pattern: string): boolean =>
   (method === "POST" ? accessOf(pattern).write : accessOf(pattern).read).includes(role);

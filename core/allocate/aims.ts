@@ -23,7 +23,11 @@ export type DivisionAims = z.infer<typeof DivisionAims>;
 /** Least numbers first, met four times in five; half a per cent may give way. Common practice, no source. */
 export const DEFAULT_AIMS: DivisionAims = { aims: [...AIMS], confidence: 0.8, leeway: 0.005 };
 
-/** The aims that count, in the order of their places; an empty or zero place: it does not count. */
+/**
+ * The aims that count, in the order of their places; an empty or zero place: it does not count.
+ *
+ * @example aimsByPlace({ years: "1", least: "2" }) // ["years", "least"]
+ */
 export function aimsByPlace(places: Readonly<Partial<Record<Aim, string>>>): Aim[] {
   return AIMS.map((aim, k) => ({ aim, place: Number(places[aim] || 0), k }))
     .filter(({ place }) => Number.isFinite(place) && place > 0)

@@ -19,7 +19,11 @@ export function numberReady(chances: readonly number[]): number[] {
   return distribution;
 }
 
-/** Chance that at least so many come out as yes. */
+/**
+ * Chance that at least so many come out as yes.
+ *
+ * @example atLeast([0.5, 0.5], 1) // 0.75
+ */
 export function atLeast(chances: readonly number[], count: number): number {
   if (count <= 0) return 1;
   if (count > chances.length) return 0;

@@ -58,6 +58,7 @@ export const AIM_WORDS: Readonly<Record<Aim, { readonly name: string; readonly w
 /**
  * What a part of an aim is a part of: the value itself. A shortfall is a part already, of what was asked for: half a per cent of
  * one that is small would be less than any device.
+ * @example scaleOf("fair", -0.2) // 1
  */
 export const scaleOf = (aim: Aim, value: number): number => Math.max(aim === "fair" ? 1 : 1e-3, Math.abs(value));
 

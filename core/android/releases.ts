@@ -95,7 +95,11 @@ export function apiOf(release: string): number | null {
   return byRelease.get(`${text}.0`)?.api ?? null;
 }
 
-/** "Android 11 · API 30", the way the product always writes a release. */
+/**
+ * "Android 11 · API 30", the way the product always writes a release.
+ *
+ * @example describeRelease(27) // "Android 8.1 · API 27"
+ */
 export function describeRelease(api: number): string {
   const release = releaseOf(api);
   return release === null ? `API ${api}` : `Android ${release} · API ${api}`;

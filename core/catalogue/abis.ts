@@ -15,6 +15,10 @@ const TAKES: Record<Cpu, readonly string[]> = {
 export const isOnly64 = (abis: readonly string[]): boolean =>
   abis.length > 0 && abis.every((a) => a === "arm64-v8a" || a === "x86_64" || a === "riscv64");
 
-/** True when an app has native code, but none for a processor of this kind; without native code it runs on every one. */
+/**
+ * True when an app has native code, but none for a processor of this kind; without native code it runs on every one.
+ *
+ * @example lacksCpu(["arm64-v8a"], "arm") // true
+ */
 export const lacksCpu = (abis: readonly string[], cpu: Cpu): boolean =>
   abis.length > 0 && !abis.some((a) => TAKES[cpu].includes(a));

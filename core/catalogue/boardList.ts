@@ -21,17 +21,29 @@ export function boardListProblems(text: string, sectors: number | null): string[
   return problems;
 }
 
-/** Names of a board's partitions in the order of its list, user data among them. */
+/**
+ * Names of a board's partitions in the order of its list, user data among them.
+ *
+ * @example boardPartitions("FIRMWARE_VER:1\nCMDLINE:mtdparts=nand0:0x2000@0x2000(boot),-@0x4000(userdata)") // ["boot", "userdata"]
+ */
 export const boardPartitions = (text: string): readonly string[] =>
   (readPartitionList(text)?.rows ?? []).map((r) => r.name).filter((n) => !BEFORE.includes(n));
 
-/** What is kept of a board: every partition but user data, and the list itself. */
+/**
+ * What is kept of a board: every partition but user data, and the list itself.
+ *
+ * @example dumpedParts("FIRMWARE_VER:1\nCMDLINE:mtdparts=nand0:0x2000@0x2000(boot),-@0x4000(userdata)") // ["parameter", "boot"]
+ */
 export const dumpedParts = (text: string): readonly string[] => [
   "parameter",
   ...boardPartitions(text).filter((n) => n !== "userdata"),
 ];
 
-/** Bytes of what is kept of a board, by partition; what takes the rest of the flash has none. */
+/**
+ * Bytes of what is kept of a board, by partition; what takes the rest of the flash has none.
+ *
+ * @example partitionBytes("FIRMWARE_VER:1\nCMDLINE:mtdparts=nand0:0x2000@0x2000(boot),-@0x4000(userdata)") // { boot: 4194304 }
+ */
 export const partitionBytes = (text: string): Readonly<Record<string, number>> => {
   const kept = dumpedParts(text);
   return Object.fromEntries(

@@ -162,7 +162,11 @@ function doubledIds(pack: Pack): CatalogueProblem[] {
   return problems;
 }
 
-/** What a pair goes by, whichever of the two stands first. */
+/**
+ * What a pair goes by, whichever of the two stands first.
+ *
+ * @example pairId({ a: "recovery-b", b: "rom-a" }) // "recovery-b rom-a"
+ */
 export const pairId = ({ a, b }: Pick<Incompatible, "a" | "b">): string => [a, b].sort().join(" ");
 
 /** What an entry of any kind goes by. */

@@ -3,7 +3,11 @@ import type { Section, SectionField } from "./sections";
 
 type Doc = Record<string, unknown>;
 
-/** The value at a place like `unlock.possible`. */
+/**
+ * The value at a place like `unlock.possible`.
+ *
+ * @example valueAt({ room: { system: 5 } }, "room.system") // 5
+ */
 export function valueAt(doc: object, at: string): unknown {
   return at.split(".").reduce<unknown>((value, key) => (value as Doc | null | undefined)?.[key], doc);
 }

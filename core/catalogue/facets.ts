@@ -58,7 +58,7 @@ const WORDS: Words = [
 /**
  * Guesses what a generic image is built for from its file's name.
  *
- * @example guessFacets("meadow-15-a64-ab-vndklite.img") // cpu arm, binder 64, slots ab, patching vndk-lite
+ * @example guessFacets("meadow-15-a64-ab-vndklite.img")?.binder // "64"
  */
 export function guessFacets(name: string): FacetGuess {
   const lower = name.toLowerCase().replace(/\.(img|zip|xz|gz|bz2|7z)\b/g, "");

@@ -32,7 +32,11 @@ const FIELDS: Record<PackKind, readonly SectionField[]> = {
   incompatible: [{ at: "says", label: "What goes wrong", kind: "text" }],
 };
 
-/** A place in an entry in the words of its form: `files[boot.img].sha256` is "Files, boot.img, SHA-256". */
+/**
+ * A place in an entry in the words of its form: `files[boot.img].sha256` is "Files, boot.img, SHA-256".
+ *
+ * @example fieldLabel("model", "codename") // "Code name"
+ */
 export function fieldLabel(kind: PackKind, at: string): string {
   const [, place, item, column] = /^([^[]+)(?:\[(.*)\])?(?:\.([^.[\]]+))?$/.exec(at) ?? [];
   const whole = FIELDS[kind].find((f) => f.at === at);

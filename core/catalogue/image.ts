@@ -200,17 +200,29 @@ export const Image = z
   });
 export type Image = z.infer<typeof Image>;
 
-/** API level of an image's release. */
+/**
+ * API level of an image's release.
+ *
+ * @example imageApi({ release: "12L" }) // 32
+ */
 export function imageApi(image: Pick<Image, "release">): number {
   return apiOf(image.release) as number;
 }
 
-/** Bytes to fetch for an image. */
+/**
+ * Bytes to fetch for an image.
+ *
+ * @example imageBytes({ files: [{ bytes: 3 }, { bytes: 4 }] }) // 7
+ */
 export function imageBytes(image: { readonly files: readonly Pick<ImageFile, "bytes">[] }): number {
   return image.files.reduce((sum, file) => sum + file.bytes, 0);
 }
 
-/** Bytes that end up on the device. */
+/**
+ * Bytes that end up on the device.
+ *
+ * @example expandedBytes({ files: [{ bytes: 3, expanded: 9 }, { bytes: 4, expanded: null }] }) // 13
+ */
 export function expandedBytes(image: { readonly files: readonly Pick<ImageFile, "bytes" | "expanded">[] }): number {
   return image.files.reduce((sum, file) => sum + (file.expanded ?? file.bytes), 0);
 }

@@ -186,12 +186,20 @@ export const Model = z.strictObject({
 });
 export type Model = z.infer<typeof Model>;
 
-/** "Maker Name (number)", the way a model is written everywhere. */
+/**
+ * "Maker Name (number)", the way a model is written everywhere.
+ *
+ * @example modelTitle({ maker: "Velkora", names: ["Vista 20"] }) // "Velkora Vista 20"
+ */
 export function modelTitle(model: Pick<Model, "maker" | "names">): string {
   return `${model.maker} ${model.names[0]}`;
 }
 
-/** "Maker Name (code name)", where two boards of one name must be told apart. */
+/**
+ * "Maker Name (code name)", where two boards of one name must be told apart.
+ *
+ * @example modelWithCode({ maker: "Velkora", names: ["Vista 20"], codename: "vesper" }) // "Velkora Vista 20 (vesper)"
+ */
 export function modelWithCode(model: Pick<Model, "maker" | "names" | "codename">): string {
   return `${modelTitle(model)} (${model.codename})`;
 }

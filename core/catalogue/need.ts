@@ -42,6 +42,7 @@ export type Need = z.infer<typeof Need>;
  * The app floor of a need: the highest of the lowest API levels.
  *
  * @returns the level and the names of the apps that set it
+ * @example floorOf({ apps: [{ name: "Bank", minApi: 29 }, { name: "Maps", minApi: 23 }] }) // { api: 29, setBy: ["Bank"] }
  */
 export function floorOf(need: { readonly apps: readonly Pick<App, "name" | "minApi">[] }): {
   readonly api: number;

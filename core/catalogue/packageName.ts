@@ -22,7 +22,11 @@ export const ComponentName = z
     "Write it as the package, a slash and the part, like com.example.home/.Main",
   );
 
-/** Package names out of the answer of `pm list packages`, with or without paths, in their order and each once. */
+/**
+ * Package names out of the answer of `pm list packages`, with or without paths, in their order and each once.
+ *
+ * @example readPackageNames("package:com.example.notes\npackage:com.example.mail") // ["com.example.notes", "com.example.mail"]
+ */
 export function readPackageNames(text: string): string[] {
   const names = new Set<string>();
   for (const line of text.split(/\r?\n/)) {

@@ -73,6 +73,11 @@ export interface PackChoices {
 /** Standings that are taken unless somebody says no: none of them overwrites what was changed here. */
 export const TAKEN_UNASKED: ReadonlySet<Standing> = new Set(["new", "changed", "merged", "conflict"]);
 
+/**
+ * What an entry is called among all entries.
+ *
+ * @example entryKey("model", "velkora-vista20") // "model velkora-vista20"
+ */
 export const entryKey = (kind: PackKind, id: string): string => `${kind} ${id}`;
 export const conflictKey = (key: string, at: string): string => `${key} ${at}`;
 

@@ -35,7 +35,11 @@ export type LetterTemplate = z.infer<typeof LetterTemplate>;
 
 const VARIABLE = /\{\{\s*([^{}]*?)\s*\}\}/g;
 
-/** Variables in a template that do not exist, as they are written. */
+/**
+ * Variables in a template that do not exist, as they are written.
+ *
+ * @example unknownVariables({ subject: "For {{donor}}", body: "{{nobody}}" }) // ["nobody"]
+ */
 export function unknownVariables(template: LetterTemplate): string[] {
   const named = [...`${template.subject}\n${template.body}`.matchAll(VARIABLE)].map((m) => m[1]);
   return [...new Set(named.filter((name) => !Object.hasOwn(LETTER_VARIABLES, name)))];
@@ -85,7 +89,11 @@ export function writeLetter(template: LetterTemplate, wish: LetterWish): Letter 
   return { subject: oneLine(fill(template.subject)), body: fill(template.body) };
 }
 
-/** A header is one line: whatever a name brings along, it can't begin another. */
+/**
+ * A header is one line: whatever a name brings along, it can't begin another.
+ *
+ * @example oneLine("a\r\nBcc: b") // "a Bcc: b"
+ */
 export const oneLine = (text: string): string =>
   // biome-ignore lint/suspicious/noControlCharactersInRegex: control characters are what is taken out.
   text.replace(/[\u0000-\u001f\u007f\u2028\u2029]+/g, " ").trim();
@@ -107,7 +115,11 @@ function devicesWithSteps(wish: LetterWish): string {
     .join("\n\n");
 }
 
-/** Name of a template: its kind, language, and "plain" for the version in plain language. */
+/**
+ * Name of a template: its kind, language, and "plain" for the version in plain language.
+ *
+ * @example templateId("ask", "en", true) // "ask.en.plain"
+ */
 export const templateId = (kind: LetterKind, language: Language, plain: boolean): string =>
   `${kind}.${language}${plain ? ".plain" : ""}`;
 

@@ -42,6 +42,7 @@ const setsFor = (lock: LockKind, everFound: boolean) =>
  * Every proof that bears on these locks, in the order it is asked for.
  *
  * @param everFound whether an account or another lock was found on the device at any time
+ * @example proofsAsked(["account"], true) // ["signed-out", "set-up-clean", "maker-release"]
  */
 export function proofsAsked(locks: readonly LockKind[], everFound: boolean): Proof[] {
   const bearing = new Set(locks.flatMap((lock) => setsFor(lock, everFound).flat()));
@@ -78,6 +79,7 @@ export type LockPossible =
  * @param api        API level that runs, null when not known
  * @param makerLock  the maker has an activation lock of its own; null when not known
  * @source platform fact: the reset lock exists from Android 5.1 (API 22)
+ * @example lockPossible(21, null).possible // "unknown"
  */
 export function lockPossible(api: number | null, makerLock: boolean | null): LockPossible {
   if (makerLock === true) return { possible: true, says: "The maker has a lock of its own, on every Android version" };

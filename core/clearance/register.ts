@@ -29,6 +29,7 @@ const LONGEST_WAIT = 3600;
  *
  * @param attempts failed attempts so far, 1 or more
  * @source exponential back-off; common practice, no source
+ * @example waitBefore(1) // 5
  */
 export function waitBefore(attempts: number): number {
   return Math.min(LONGEST_WAIT, FIRST_WAIT * 2 ** (attempts - 1));

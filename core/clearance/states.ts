@@ -136,5 +136,9 @@ export const OPEN_STATES: readonly ClearanceState[] = ClearanceState.options.fil
   (s) => !CLEARANCE_STATES[s].opensGate && s !== "reported-lost",
 );
 
-/** States with an end: the gate is open, or the device goes another way. */
+/**
+ * States with an end: the gate is open, or the device goes another way.
+ *
+ * @example isFinished("confirmed-clear") // true
+ */
 export const isFinished = (state: ClearanceState): boolean => CLEARANCE_STATES[state].turn === "nobody";

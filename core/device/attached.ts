@@ -64,6 +64,7 @@ const ADB_STATES: Readonly<Record<string, AttachedState>> = {
  * Reads what `adb devices` prints.
  *
  * @source AOSP adb, `devices`: a serial number, a tab, a state; "no permissions" comes with an explanation in brackets
+ * @example readAdbDevices("List of devices attached\nVKL01\tunauthorized\n") // [{ client: "adb", serial: "VKL01", state: "unauthorised", word: "unauthorized" }]
  */
 export function readAdbDevices(text: string): Attached[] {
   return lines(text).flatMap((line): Attached[] => {
@@ -80,6 +81,7 @@ export function readAdbDevices(text: string): Attached[] {
  * Reads what `fastboot devices` prints.
  *
  * @source AOSP fastboot, `devices`: a serial number, a tab, "fastboot" or "fastbootd"; "no permissions" where the port is barred
+ * @example readFastbootDevices("VKL01\tfastboot\n") // [{ client: "fastboot", serial: "VKL01", state: "bootloader", word: "fastboot" }]
  */
 export function readFastbootDevices(text: string): Attached[] {
   return lines(text).flatMap((line): Attached[] => {

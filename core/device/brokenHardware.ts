@@ -23,7 +23,11 @@ export const isHardwareList = (text: string): boolean => partsOf(text).every((pa
  */
 export const brokenHardware = (text: string): Hardware[] => partsOf(text).flatMap((part) => BY_WORD.get(part) ?? []);
 
-/** Hardware as it is written down, in the list's order; "none" for none. */
+/**
+ * Hardware as it is written down, in the list's order; "none" for none.
+ *
+ * @example hardwareText(["camera", "nfc"]) // "camera, nfc"
+ */
 export const hardwareText = (broken: Iterable<Hardware>): string => {
   const set = new Set(broken);
   return Hardware.options.filter((h) => set.has(h)).join(", ") || "none";

@@ -41,7 +41,11 @@ export function readImei(text: string): ImeiReading {
   return { ok: true, imei: digits, tac: digits.slice(0, 8) };
 }
 
-/** A number that is personal data, shown by its last four characters only. */
+/**
+ * A number that is personal data, shown by its last four characters only.
+ *
+ * @example maskNumber("490154203237518") // "…7518"
+ */
 export function maskNumber(text: string): string {
   return text.length <= 4 ? text : `…${text.slice(-4)}`;
 }

@@ -39,7 +39,7 @@ function standing(newest: Newest): { readonly fact: Fact; readonly contradictedB
  * Current facts out of the whole history.
  *
  * @param history facts in any order; of those with the same source and time the later in the list stands
- * @example currentFacts([read("11"), typedLater("12")]).get("android.release")?.contradictedBy // the typed one
+ * @example currentFacts([read, typedLater, …]).get("android.release")?.contradictedBy // the typed one
  */
 export function currentFacts(history: Iterable<Fact>): CurrentFacts {
   const byKey = new Map<FactKey, Newest>();

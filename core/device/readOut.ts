@@ -77,7 +77,11 @@ const VARS: Record<string, Take> = {
   "battery-level": put("battery.percent"),
 };
 
-/** A single property or bootloader variable as a fact; nothing where it tells none. */
+/**
+ * A single property or bootloader variable as a fact; nothing where it tells none.
+ *
+ * @example factsOfAnswer("ro.build.version.release", "11") // [["android.release", "11"]]
+ */
 export function factsOfAnswer(name: string, value: string): [FactKey, FactValue][] {
   const raw = new Map<FactKey, FactValue>();
   const locked = Object.hasOwn(LOCK_WORDS, name) ? LOCK_WORDS[name](value) : null;

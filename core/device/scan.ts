@@ -12,6 +12,7 @@ export type Scanned =
  * a right check digit, or a maker's serial number.
  *
  * @param tagStart how this batch's tags begin, for example "TH-"
+ * @example tellScan("490154203237518", "TH-").is // "imei"
  */
 export function tellScan(given: string, tagStart: string): Scanned {
   const text = given.trim();

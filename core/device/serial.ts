@@ -17,7 +17,11 @@ export function normalSerial(text: string): string | null {
   return number === "" ? null : number.slice(0, 60);
 }
 
-/** Whether two serial numbers are one. */
+/**
+ * Whether two serial numbers are one.
+ *
+ * @example sameSerial("RTSN 1", "S/N RTSN-1") // true
+ */
 export const sameSerial = (a: string, b: string): boolean =>
   normalSerial(a)?.toLowerCase() === normalSerial(b)?.toLowerCase();
 
@@ -51,10 +55,18 @@ const UNKNOWN = new Set([
 /** What stands for no number, and may mean something in another column. */
 const NONE = new Set(["x", "xx", "xxx", "no", "nein", "ohne", "0", "kein", "keine", "none"]);
 
-/** True for what people write where something is not known; an error of a spreadsheet is no value either. */
+/**
+ * True for what people write where something is not known; an error of a spreadsheet is no value either.
+ *
+ * @example isUnknown(" n/a ") // true
+ */
 export const isUnknown = (text: string): boolean => UNKNOWN.has(text.trim().toLowerCase());
 
-/** True for what people write where a number is not known: it tells no device from another. */
+/**
+ * True for what people write where a number is not known: it tells no device from another.
+ *
+ * @example isNoNumber("000000000000000") // true
+ */
 export const isNoNumber = (text: string): boolean => {
   const bare = text.trim().toLowerCase();
   return bare === "" || UNKNOWN.has(bare) || NONE.has(bare) || /^0+$/.test(bare.replace(/[\s\-/.]/g, ""));

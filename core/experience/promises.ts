@@ -26,7 +26,11 @@ export interface ReliabilityBin {
   readonly of: number;
 }
 
-/** Promises by tenths, those without any left out. */
+/**
+ * Promises by tenths, those without any left out.
+ *
+ * @example reliability([{ chance: 0.7, kept: true }, { chance: 0.72, kept: false }], 10)[0].kept // 0.5
+ */
 export function reliability(promises: readonly Promised[], bins = 10): ReliabilityBin[] {
   return Array.from({ length: bins }, (_, i) => {
     const [from, to] = [i / bins, (i + 1) / bins];

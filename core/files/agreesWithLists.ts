@@ -24,6 +24,7 @@ const own = (line: DigestLine, digests: Digests) =>
  *
  * @param entries digest and path with forward slashes
  * @source GNU coreutils manual, "sha2 utilities": a name with a backslash or line break is escaped, its line begins with `\`
+ * @example writeDigestList([{ sha256: "ab", path: "boot.img" }]) // "ab  boot.img\n"
  */
 export function writeDigestList(entries: readonly { readonly sha256: string; readonly path: string }[]): string {
   return entries

@@ -52,5 +52,9 @@ export function hostOfHouse(benches: readonly Pick<BenchFields, "host">[], other
 /** Benches that take more ways come first. */
 export const byReach = (a: Pick<BenchFields, "host">, b: Pick<BenchFields, "host">) => REACH[b.host] - REACH[a.host];
 
-/** The host in words. */
+/**
+ * The host in words.
+ *
+ * @example hostWords("computer") // "a computer"
+ */
 export const hostWords = (host: Host): string => HOSTS.find((s) => s.value === host)?.says ?? host;

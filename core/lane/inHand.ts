@@ -13,6 +13,7 @@ export interface InHand {
  * @param steps the run's beginning and its steps, in order; @param done how many of its steps are done, of how many
  * @param now the time, ISO
  * @returns null when nobody has: not begun, finished, or put down long ago
+ * @example inHand([{ by: "Oda", at: "2026-11-27T18:00:00Z" }], { done: 0, steps: 9 }, "2026-11-27T18:05:00Z") // { by: "Oda", since: "2026-11-27T18:00:00Z" }
  */
 export function inHand(
   steps: readonly { readonly at: string; readonly by: string }[],

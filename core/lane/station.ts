@@ -35,6 +35,11 @@ export interface RunStanding {
   readonly checkout: "done" | "back" | null;
 }
 
+/**
+ * Whether every step of a run is done.
+ *
+ * @example isFinishedRun({ done: 9, steps: 9 }) // true
+ */
 export const isFinishedRun = (run: Pick<RunStanding, "done" | "steps">) => run.done >= run.steps;
 
 /**
@@ -42,6 +47,7 @@ export const isFinishedRun = (run: Pick<RunStanding, "done" | "steps">) => run.d
  * Checkout. Everything that asks for "the run" asks here.
  *
  * @param decision the device's newest decision
+ * @example runThatCounts({ decision: 3, stopped: "dead", checkout: null }, 3) // null
  */
 export function runThatCounts<R extends Pick<RunStanding, "decision" | "stopped" | "checkout">>(
   run: R | null | undefined,
@@ -79,6 +85,11 @@ export function stationOf(w: Whereabouts): LanePlace {
 /** What came of a device: still on the lane, handed over, or where else it went ("ended": Clearance closed its case). */
 export type Outcome = "open" | "handed-over" | "set-aside" | "ended" | DeviceEnd;
 
+/**
+ * What came of a device, in words.
+ *
+ * @example outcomeWords("handed-over") // "Finished and handed over"
+ */
 export const outcomeWords = (outcome: Exclude<Outcome, "open">): string =>
   outcome === "handed-over"
     ? "Finished and handed over"

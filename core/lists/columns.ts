@@ -305,7 +305,11 @@ const BY_NAME = new Map<string, Column>(
   ]),
 );
 
-/** What a heading names by itself; null where it is no heading that is known. */
+/**
+ * What a heading names by itself; null where it is no heading that is known.
+ *
+ * @example columnOfHeading("Android ver.") // "android.release"
+ */
 export const columnOfHeading = (name: string): Column | null => BY_NAME.get(bare(name)) ?? null;
 
 /** The headings of columns as they are kept; one that is empty is named by its place. */

@@ -234,7 +234,11 @@ export function splitLine(cells: readonly string[], mapping: Mapping, column: nu
   return [first, ...Array.from({ length: many - 1 }, () => [...other])];
 }
 
-/** The column of quantities by its heading; -1 where there is none. */
+/**
+ * The column of quantities by its heading; -1 where there is none.
+ *
+ * @example quantityColumn(["Model", "Qty"]) // 1
+ */
 export const quantityColumn = (header: readonly string[]): number =>
   header.findIndex((h) =>
     /^(qty|qty\.|quantity|menge|anzahl|stück|stk\.?|quantité|qté|nombre d'appareils|cantidad|cant\.?|units|count|pcs)$/i.test(
@@ -242,12 +246,20 @@ export const quantityColumn = (header: readonly string[]): number =>
     ),
   );
 
-/** True for a text that can be a tag: it stands in addresses and file names. */
+/**
+ * True for a text that can be a tag: it stands in addresses and file names.
+ *
+ * @example isTag("TH-001") // true
+ */
 export function isTag(text: string): boolean {
   return /^[A-Za-z0-9][A-Za-z0-9-]{0,23}$/.test(text);
 }
 
-/** The name of a column in words. */
+/**
+ * The name of a column in words.
+ *
+ * @example columnName("serial") // "Serial number"
+ */
 export function columnName(column: Column): string {
   if (isFactColumn(column)) return FACTS[column].says;
   return { tag: "Tag", serial: "Serial number", imei: "IMEI", donor: "Donor", need: "Need" }[column];

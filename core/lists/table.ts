@@ -36,6 +36,7 @@ const refuse = (says: string) => ({ ok: false as const, says });
  * or bytes that Windows-1252 does not have, are refused with what to do.
  *
  * @source RFC 4180 for the format; the Unicode byte order marks; WHATWG Encoding Standard for windows-1252
+ * @example decodeList(new TextEncoder().encode("tag\n")).text // "tag\n"
  */
 export function decodeList(bytes: Uint8Array): Decoded {
   if (bytes.length > MAX_LIST_BYTES)
@@ -123,6 +124,7 @@ function wrongByteAt(bytes: Uint8Array, encoding: string): string {
  * @param maxRows more are refused
  * @returns the table, or what is wrong with the line it stands on
  * @source RFC 4180
+ * @example readCsv("tag,model\nA-1,Vista").rows.length // 1
  */
 export function readCsv(text: string, maxRows = MAX_LIST_ROWS): TableReading {
   const read = readLines(text, { maxRows });

@@ -35,7 +35,11 @@ export function readIdentityValue(name: string, value: string): IdentityCopy | n
   );
 }
 
-/** Partitions of a step that are not among the copies. */
+/**
+ * Partitions of a step that are not among the copies.
+ *
+ * @example notKept(["persist"], []) // ["persist"]
+ */
 export const notKept = (partitions: readonly string[], copies: readonly IdentityCopy[]) =>
   partitions.filter((p) => !copies.some((c) => c.partition === p));
 

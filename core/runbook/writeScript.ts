@@ -7,7 +7,11 @@ export function shellQuote(text: string): string {
   return `'${text.replaceAll("'", "'\\''")}'`;
 }
 
-/** A tag as a file's or folder's name. */
+/**
+ * A tag as a file's or folder's name.
+ *
+ * @example fileTag("TH/001") // "TH-001"
+ */
 export const fileTag = (tag: string) => tag.replaceAll(/[^A-Za-z0-9._-]/g, "-");
 
 /** The lines by which a script knows its device: the tag as a folder's name, and as part of an address. */

@@ -63,7 +63,11 @@ export function insteadTexts(step: Pick<Step, "deed">): string[] {
     : [];
 }
 
-/** Seconds as a person says them. */
+/**
+ * Seconds as a person says them.
+ *
+ * @example durationText(90) // "2 min"
+ */
 export function durationText(seconds: number): string {
   if (seconds < 90) return `${seconds} s`;
   const minutes = Math.round(seconds / 60);

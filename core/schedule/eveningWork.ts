@@ -78,7 +78,11 @@ const PIN_WEIGHT = 100;
 /** A piece of a device is known again by the step at which it ends: its beginning moves as its steps are done. */
 const keyOf = (device: string, ends: number | null) => `${device} ${ends ?? "end"}`;
 
-/** Minutes from the beginning of a day to a time of another one. */
+/**
+ * Minutes from the beginning of a day to a time of another one.
+ *
+ * @example minuteAt("2026-12-01", "2026-12-02", "17:30") // 2490
+ */
 export const minuteAt = (from: string, day: string, clock: string): number =>
   (Date.parse(`${day}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / 60_000 + minutesOf(clock);
 

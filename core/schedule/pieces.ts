@@ -104,7 +104,11 @@ export function piecesOf(
 /** Minutes that a charger takes for one per cent. Common practice, no source. */
 const MINUTES_PER_CENT = 1.2;
 
-/** Charging up to what the house wants before the first write; null where it has that, or nobody has read it. */
+/**
+ * Charging up to what the house wants before the first write; null where it has that, or nobody has read it.
+ *
+ * @example chargePiece(50, 60)?.kind // "charge"
+ */
 export function chargePiece(percent: number | null, floor: number): Piece | null {
   if (percent === null || percent >= floor) return null;
   const minutes = Math.ceil((floor - percent) * MINUTES_PER_CENT);

@@ -17,7 +17,11 @@ export const Volunteer = z.strictObject({
 });
 export type Volunteer = z.infer<typeof Volunteer>;
 
-/** Evenings on which somebody comes. */
+/**
+ * Evenings on which somebody comes.
+ *
+ * @example eveningsOf({ days: [], away: ["2026-12-01"] }, [{ day: "2026-12-01", from: "17:00", to: "21:00" }]) // []
+ */
 export const eveningsOf = ({ days, away }: Pick<Volunteer, "days" | "away">, evenings: readonly Evening[]): Evening[] =>
   evenings.filter(({ day }) => !away.includes(day) && (days.length === 0 || days.includes(weekdayOf(day))));
 

@@ -17,6 +17,16 @@ export type Outcome =
 
 export const HOLDS: Outcome = { is: "holds" };
 
+/**
+ * A rule does not hold, with its reason.
+ *
+ * @example fails("bootloader.locked", "The bootloader is locked").is // "fails"
+ */
 export const fails = (code: ReasonCode, says: string): Fails => ({ is: "fails", code, says });
 
+/**
+ * Nobody knows whether a rule holds: the fact that would tell.
+ *
+ * @example unknown("firmware.unknown", "firmware.version").is // "unknown"
+ */
 export const unknown = (code: ReasonCode, fact: FactKey): Outcome => ({ is: "unknown", code, fact });

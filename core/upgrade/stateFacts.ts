@@ -38,7 +38,7 @@ export function factsOfState(s: PlanState, index: CatalogueIndex): FactChange {
 /**
  * What an operation makes of a device, as facts: those that differ behind it, and those that were open before.
  *
- * @example changedFacts(locked, unlocked, index) // { "bootloader.locked": false, "storage.state": "clean" }
+ * @example changedFacts(locked, unlocked, …) // { "bootloader.locked": false, "storage.state": "clean" }
  */
 export function changedFacts(before: PlanState, behind: PlanState, index: CatalogueIndex): FactChange {
   const [was, is] = [factsOfState(before, index), factsOfState(behind, index)];

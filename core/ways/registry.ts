@@ -55,10 +55,18 @@ const wayByKind = new Map<string, string>(
   WAYS.flatMap(({ id, operations }) => operations.map(({ kind }) => [kind, id])),
 );
 
-/** The way an operation belongs to, by its id; its kind where no way knows it any more. */
+/**
+ * The way an operation belongs to, by its id; its kind where no way knows it any more.
+ *
+ * @example wayNameOf("unlock") // "unlocking"
+ */
 export const wayNameOf = (kind: string): string => wayByKind.get(kind) ?? kind;
 
-/** What an operation is, in words; its kind where no way knows it any more. */
+/**
+ * What an operation is, in words; its kind where no way knows it any more.
+ *
+ * @example operationWords("unlock") // "Unlock the bootloader"
+ */
 export const operationWords = (kind: string) => byKind.get(kind)?.says ?? kind;
 
 const nextOf = (o: Operation<OperationKind>): readonly OperationKind[] =>

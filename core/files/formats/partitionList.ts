@@ -185,6 +185,7 @@ const stem = (name: string) =>
  *
  * @param files names of the files of the dump
  * @returns the rows, and the files that no row takes
+ * @example restoreRows({ rows: [{ name: "boot", from: 0, bytes: 10, flags: "" }] }, [{ name: "boot.img", bytes: 9 }]).rows[2].ticked // true
  */
 export function restoreRows(
   list: Pick<PartitionList, "rows">,
