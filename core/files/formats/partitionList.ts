@@ -235,7 +235,7 @@ export function tellPartitionList(text: string): Finding | null {
     problems: problems.map((p) => p.slice(0, 400)),
   });
   return {
-    says: `Partition list of a loader board: ${devices.map(({ device, rows }) => `${rows.length} rows on ${device}`).join(", ")}${minds ? `, ${minds} of which to mind` : ""}.`,
+    says: `Partition list of a loader board: ${devices.map(({ device, rows }) => `${rows.length} ${rows.length === 1 ? "row" : "rows"} on ${device}`).join(", ")}${minds ? `, ${minds} of which to mind` : ""}.`,
     whole: { is: "unknown", says: "A text carries no digest" },
     expanded: null,
     told: TELLS_NOTHING,
