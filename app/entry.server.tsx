@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
 import { PassThrough } from "node:stream";
-import { createReadableStreamFromReadable } from "@react-router/node";
+import { buffer } from "node:stream/consumers";
 import { renderToPipeableStream } from "react-dom/server";
 import { type EntryContext, type HandleErrorFunction, isRouteErrorResponse, ServerRouter } from "react-router";
 import { db } from "./server/http/context";
@@ -31,9 +31,9 @@ export default function handleRequest(request: Request, status: number, headers:
       nonce,
       onAllReady() {
         clearTimeout(timer);
-        const body = new PassThrough();
-        resolve(new Response(createReadableStreamFromReadable(body), { status: code, headers }));
-        pipe(body);
+        // In one piece: React writes in many small ones, each of which would be packed and sent by itself.
+        const page = buffer(pipe(new PassThrough()));
+        resolve(page.then((bytes) => new Response(new Uint8Array(bytes), { status: code, headers })));
       },
       onShellError: reject,
       onError(error) {
