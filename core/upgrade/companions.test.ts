@@ -47,3 +47,48 @@ test("a stock build with its own verification file only", () => {
   expect(of("vb2")).toEqual([]);
   expect(of("rec-other")).toEqual([]);
 });
+
+describe("recoveries that count as one", () => {
+  const recovery = (id: string, over: object) =>
+    makeImage({ id, kind: "recovery", models: ["m"], flavour: "custom", version: "3", ...over }, 33);
+  const fight = (a: string, b: string) => ({ a, b, says: "they fight", source: "test", on: "2026-01-01" });
+  const { recoveryClass } = indexCatalogue(
+    makeCatalogue({
+      models: [makeModel({ id: "m" })],
+      images: [
+        makeImage({ id: "rom", kind: "rom", models: ["m"], installs: "packages" }, 33),
+        makeImage({ id: "rom2", kind: "rom", models: ["m"], installs: "packages" }, 33),
+        recovery("a", {}),
+        recovery("same", {}),
+        recovery("later", { version: "4" }),
+        recovery("own", { flavour: "rom" }),
+        recovery("own-later", { flavour: "rom", version: "4" }),
+        makeImage({ id: "own-other", kind: "recovery", models: ["m"], flavour: "rom", version: "3" }, 30),
+        recovery("enemy", {}),
+        recovery("enemy-too", {}),
+        recovery("enemy-of-two", {}),
+        recovery("enemy-of-two-too", {}),
+      ],
+      incompatible: [
+        fight("enemy", "rom"),
+        fight("rom", "enemy-too"),
+        fight("enemy-of-two", "rom"),
+        fight("enemy-of-two", "rom2"),
+        fight("rom2", "enemy-of-two-too"),
+        fight("enemy-of-two-too", "rom"),
+      ],
+    }),
+  );
+  test.each([
+    ["two of one version", "a", "same", true],
+    ["another version", "a", "later", false],
+    ["a ROM's own is told by its release, not its version", "own", "own-later", true],
+    ["a ROM's own of another release", "own", "own-other", false],
+    ["a custom one and a ROM's own", "a", "own", false],
+    ["one that fights with something", "a", "enemy", false],
+    ["two that fight with the same, whichever way round that is written", "enemy", "enemy-too", true],
+    ["one that fights with more", "enemy", "enemy-of-two", false],
+    ["in whatever order that is written", "enemy-of-two", "enemy-of-two-too", true],
+  ])("%s", (_what, one, two, same) => expect(recoveryClass(one) === recoveryClass(two)).toBe(same));
+  test("one that nobody knows is itself", () => expect(recoveryClass("nobody")).toBe("nobody"));
+});
