@@ -75,6 +75,27 @@ describe("coverage", () => {
     expect(cellOf(roomy, [gsi, vbmeta], "gsi")).toEqual(["good", null]);
   });
 
+  const gone = { withdrawn: { on: "2025-01-01", says: "bad", successor: null } };
+  test("what is withdrawn is no companion", () => {
+    expect(cellOf(m, [rom, { ...recovery, ...gone }], "rom")).toEqual(["stopped", "recovery.missing"]);
+    const roomy = { ...m, room: { ...m.room, system: 2 * GiB } };
+    expect(cellOf(roomy, [gsi, { ...vbmeta, ...gone }], "gsi")).toEqual(["stopped", "verification.missing"]);
+  });
+
+  test("a recovery or an add-on needs no recovery of its own", () => {
+    expect(cellOf(m, [recovery], "rec")).toEqual(["good", null]);
+    expect(cellOf(m, [makeImage({ id: "add", kind: "services" }, 33)], "add")).toEqual(["good", null]);
+  });
+
+  test("of several recoveries one that goes is enough; of several reasons that of one of the right kind is told", () => {
+    const asks = { ...rom, needs: { ...rom.needs, recoveryVersion: "3" } };
+    const old = { ...recovery, id: "old", version: "2" };
+    const own = makeImage({ id: "own", kind: "recovery", models: ["m"], flavour: "rom" }, 33);
+    expect(cellOf(m, [asks, old, { ...recovery, version: "3" }], "rom")).toEqual(["good", null]);
+    expect(cellOf(m, [asks, own, old], "rom")).toEqual(["stopped", "recovery.too-old"]);
+    expect(cellOf(m, [asks, old, own], "rom")).toEqual(["stopped", "recovery.too-old"]);
+  });
+
   test("the demo: every cell has a reason where it is stopped, every reason a rule in words", () => {
     const cells = coverage(indexCatalogue(demoCatalogue()));
     expect(cells.length).toBeGreaterThan(80);
