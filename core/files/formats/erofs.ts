@@ -82,7 +82,7 @@ export async function openErofs(source: Source): Promise<Erofs> {
     return out;
   }
 
-  /** A file kept in chunks of one size; null where one lies on another device, or is larger than is read here. */
+  /** A file kept in chunks of one size; null where one lies on another device. */
   async function chunks(size: number, info: number, tail: number): Promise<Uint8Array | null> {
     const indexed = (info & CHUNK_INDEXES) !== 0;
     const chunk = blockSize * 2 ** (info & CHUNK_BITS);

@@ -87,6 +87,14 @@ describe("partition lists as people have them", () => {
     expect(list?.problems).toEqual([]);
     expect(list?.more[1].problems.join()).toContain("k and l overlap");
     expect(readPartitionList("mtdparts=a:-(x);b:")?.more[0].problems.join()).toContain("No row of b");
+    // What is too much is said, not left out without a word.
+    const many = (count: number) =>
+      readPartitionList(`mtdparts=${Array.from({ length: count }, (_, n) => `d${n}:1m(a)`).join(";")}`);
+    expect([many(8)?.more.length, many(8)?.problems]).toEqual([7, []]);
+    expect([many(9)?.more.length, many(9)?.problems.join()]).toEqual([
+      7,
+      expect.stringContaining("more than 8 flashes"),
+    ]);
     // A row needs no name by the kernel's rule, and no bracket then.
     expect(readPartitionList("mtdparts=a:1m(x);b:512k,-")?.more[0].rows).toMatchObject([
       { name: "part0", from: 0, bytes: 524_288 },

@@ -67,17 +67,20 @@ export function readPartitionList(text: string, counts?: "bytes" | "sectors"): P
   const read = written.map(({ device, parts }) => rowsOf(device, parts, said === "sectors" ? SECTOR : 1));
   const unit = said ?? (written.some(({ parts }, i) => mayBeSectors(parts, read[i].end)) ? "unknown" : "bytes");
   const [{ device, rows, problems }, ...more] = read;
+  if (NEXT_DEVICE.test(written[written.length - 1].rest))
+    problems.push(`It names more than ${MOST_DEVICES} flashes: those behind them are not read`);
   return { device, unit, rows, problems, more: more.map(({ end: _, ...each }) => each), cleaned };
 }
 
 /** More flashes than a board has. */
 const MOST_DEVICES = 8;
+const NEXT_DEVICE = /^;\s*([^\s:;]{1,100}):/;
 
 /** The devices of a list, each with its rows as they are written. */
-function devicesOf(first: string, text: string): { readonly device: string; readonly parts: readonly string[] }[] {
+function devicesOf(first: string, text: string) {
   const devices = [{ device: first, ...partsOf(text) }];
   for (let rest = devices[0].rest; devices.length < MOST_DEVICES; rest = devices[devices.length - 1].rest) {
-    const next = /^;\s*([^\s:;]{1,100}):/.exec(rest);
+    const next = NEXT_DEVICE.exec(rest);
     if (!next) break;
     devices.push({ device: next[1], ...partsOf(rest.slice(next[0].length)) });
   }

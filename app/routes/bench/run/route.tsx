@@ -73,7 +73,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
     stale,
     running: run !== null && run.done > 0,
     // Somebody else's: two people at one device is how a step is done twice.
-    hand: run && otherHand(handAt(db(), run, now(db()).toISOString()), handTonight(request).by),
+    hand: run && otherHand(handAt(db(), run, now(db()).toISOString(), written), handTonight(request).by),
     begun: run !== null,
     benches: run ? [] : openBenches(db()).map((b) => ({ id: b.id, name: b.name, host: hostWords(b.host) })),
     bench: run ? (benchOfRun(db(), run.run)?.name ?? null) : lastBenchOf(db(), personOf(request)),
