@@ -1,10 +1,10 @@
 import { randomBytes } from "node:crypto";
-import { PassThrough } from "node:stream";
-import { buffer } from "node:stream/consumers";
+import { Writable } from "node:stream";
 import { renderToPipeableStream } from "react-dom/server";
 import { type EntryContext, type HandleErrorFunction, isRouteErrorResponse, ServerRouter } from "react-router";
 import { db } from "./server/http/context";
 import { log } from "./server/http/log";
+import { packed } from "./server/http/packed";
 import { allDevices } from "./server/planning/planning";
 
 // Everything is planned once before the first request is let in: nobody waits for it, whichever process answers.
@@ -31,9 +31,7 @@ export default function handleRequest(request: Request, status: number, headers:
       nonce,
       onAllReady() {
         clearTimeout(timer);
-        // In one piece: React writes in many small ones, each of which would be packed and sent by itself.
-        const page = buffer(pipe(new PassThrough()));
-        resolve(page.then((bytes) => new Response(new Uint8Array(bytes), { status: code, headers })));
+        pipe(whole((page) => resolve(sent(page, request.headers.get("accept-encoding"), code, headers))));
       },
       onShellError: reject,
       onError(error) {
@@ -43,6 +41,31 @@ export default function handleRequest(request: Request, status: number, headers:
     });
     const timer = setTimeout(() => abort(), LATEST);
   });
+}
+
+/** Takes what React writes, which is many small pieces, and hands it on in one: each would be packed and sent by itself. */
+function whole(done: (page: Buffer) => void) {
+  const pieces: Uint8Array[] = [];
+  return new Writable({
+    // Nothing is gained by waiting: what is rendered is held until all of it is.
+    highWaterMark: Number.MAX_SAFE_INTEGER,
+    write(piece, _encoding, next) {
+      pieces.push(piece);
+      next();
+    },
+    final(next) {
+      done(Buffer.concat(pieces));
+      next();
+    },
+  });
+}
+
+/** The page as it goes out, packed if whoever asks can unpack it. */
+function sent(page: Uint8Array, asked: string | null, status: number, headers: Headers) {
+  const { bytes, encoding } = packed(page, asked);
+  headers.append("vary", "accept-encoding");
+  if (encoding) headers.set("content-encoding", encoding);
+  return new Response(new Uint8Array(bytes), { status, headers });
 }
 
 const policy = (nonce: string) =>

@@ -4,6 +4,7 @@ import { createHash } from "node:crypto";
 import { existsSync, readdirSync, readFileSync, statSync } from "node:fs";
 import path from "node:path";
 import { pathToFileURL } from "node:url";
+import { BUNDLED } from "./bundled.mjs";
 import { isStamped, stamp } from "./prepare.mjs";
 
 const SOURCES = [
@@ -13,6 +14,7 @@ const SOURCES = [
   "public",
   "package-lock.json",
   "vite.config.ts",
+  "scripts/bundled.mjs",
   "react-router.config.ts",
   "tsconfig.json",
 ];
@@ -41,12 +43,13 @@ const buildServer = () => bundle("app/serve/serve.ts", "build/serve");
 async function bundle(file, outdir) {
   // Loaded here: on a fresh machine the packages are installed after this file was read.
   const { buildSync } = await import("esbuild");
+  const { dependencies } = JSON.parse(readFileSync("package.json", "utf8"));
   buildSync({
     entryPoints: [file],
     outdir,
     outExtension: { ".js": ".mjs" },
     bundle: true,
-    packages: "external",
+    external: Object.keys(dependencies).filter((name) => !BUNDLED.includes(name)),
     platform: "node",
     format: "esm",
     target: "node20",

@@ -8,11 +8,15 @@ import { change, type Hand, query, queryOne, StaleEdit, type Store } from "./dat
 import { writeFacts } from "./facts";
 import { inTransaction } from "./transaction";
 
-export interface BatchRow {
+export interface Batch {
   readonly id: string;
   readonly title: string;
   readonly received: string;
   readonly note: string;
+}
+
+/** A batch with how many of its devices are here. */
+export interface CountedBatch extends Batch {
   readonly devices: number;
 }
 
@@ -42,12 +46,13 @@ export interface Standing {
   readonly run: number | null;
 }
 
-const batchRows = query<object, BatchRow>(`
+const batchRows = query<object, Batch>(`SELECT id, title, received, note FROM batch ORDER BY received DESC, id`);
+const countedRows = query<object, CountedBatch>(`
   SELECT b.id, b.title, b.received, b.note, (SELECT count(*) FROM device WHERE batch = b.id AND withdrawn IS NULL) AS devices
   FROM   batch b
   ORDER  BY b.received DESC, b.id
 `);
-const oneBatch = queryOne<{ id: string }, BatchRow>(`
+const oneBatch = queryOne<{ id: string }, CountedBatch>(`
   SELECT b.id, b.title, b.received, b.note, (SELECT count(*) FROM device WHERE batch = b.id AND withdrawn IS NULL) AS devices
   FROM   batch b
   WHERE  b.id = @id
@@ -56,7 +61,9 @@ const insertBatch = change<{ id: string; title: string; received: string; note: 
   INSERT INTO batch (id, title, received, note) VALUES (@id, @title, @received, @note)
 `);
 
+/** All batches, the newest first. Counting their devices takes a look at every device: only where it is shown. */
 export const listBatches = (store: Store) => batchRows(store, {});
+export const countedBatches = (store: Store) => countedRows(store, {});
 export const findBatch = (store: Store, id: string) => oneBatch(store, { id });
 export const addBatch = (store: Store, batch: { id: string; title: string; received: string; note: string }) =>
   insertBatch(store, batch);

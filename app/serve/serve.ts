@@ -51,7 +51,9 @@ async function makeApp(settings: ServeSettings) {
   app.use(compression({ brotli: { params: { [constants.BROTLI_PARAM_QUALITY]: 2 } } }));
   const client = path.resolve("build/client");
   app.use("/assets", express.static(path.join(client, "assets"), { immutable: true, maxAge: "1y", fallthrough: true }));
-  app.use(express.static(client, { maxAge: "1h", index: false }));
+  const files = express.static(client, { maxAge: "1h", index: false });
+  // Pages are not looked for on the disk first.
+  app.use((request, response, next) => (path.extname(request.path) ? files(request, response, next) : next()));
   app.use((request, response, next) => {
     const from = performance.now();
     // Who asked, and for which device, is nobody's business here: the method, how it ended and how long it took.

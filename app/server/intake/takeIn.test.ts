@@ -6,7 +6,7 @@ import { catalogueOf } from "~/app/server/planning/planning";
 import { readCsv } from "~/core/lists/table";
 import { demoCopy } from "~/demo/demoCopy";
 import { appendClearance } from "~/store/clearance";
-import { findStanding, listBatches } from "~/store/devices";
+import { countedBatches, findStanding } from "~/store/devices";
 import { factsOf } from "~/store/facts";
 import { findImport, mendImport, undoImport } from "~/store/imports";
 import { draftList, judgeList, takeList } from "./takeIn";
@@ -85,7 +85,7 @@ describe("a list, from draft to lane and back", () => {
     expect(undoImport(store, id, hand)).toBe(1);
     expect(findStanding(store, "RS-1")).toBeUndefined();
     expect(placedDevices(store, BATCH)).toHaveLength(26);
-    expect(listBatches(store).find((b) => b.id === BATCH)?.devices).toBe(26);
+    expect(countedBatches(store).find((b) => b.id === BATCH)?.devices).toBe(26);
     expect(takeList(store, id, hand, () => {})).toBe(1);
     const seen = { seen: 0, lock: { possible: true as const, says: "" } };
     appendClearance(store, "RS-1", { event: "found-account", evidence: "", ...seen }, hand);

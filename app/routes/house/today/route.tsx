@@ -12,13 +12,13 @@ import { firstNeed } from "~/core/catalogue/firstNeed";
 import { STATION_NAMES, STATIONS } from "~/core/lane/stations";
 import { rankQuestions, type Verdict } from "~/core/upgrade/plan";
 import { saveEntry } from "~/store/catalogue";
-import { listBatches } from "~/store/devices";
+import { countedBatches } from "~/store/devices";
 import type { Route } from "./+types/route";
 import { FirstStepsList } from "./FirstStepsList";
 
 export function loader({ request }: Route.LoaderArgs) {
   const personal = guestAt(request)?.seesPersonalData ?? false;
-  const batches = listBatches(db()).map((batch) => {
+  const batches = countedBatches(db()).map((batch) => {
     const devices = placedDevices(db(), batch.id);
     const verdicts = new Map<Verdict, number>();
     for (const d of devices) verdicts.set(d.plan.verdict, (verdicts.get(d.plan.verdict) ?? 0) + 1);

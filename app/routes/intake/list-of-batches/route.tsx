@@ -11,7 +11,7 @@ import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { Pages } from "~/app/ui/Pages";
 import { countText, dateText } from "~/app/ui/words";
-import { dropBatch, listBatches } from "~/store/devices";
+import { countedBatches, dropBatch } from "~/store/devices";
 import type { Route } from "./+types/route";
 
 /** Devices on one page. */
@@ -28,7 +28,7 @@ export function loader({ request }: Route.LoaderArgs) {
     donor: d.standing.donor,
   }));
   return {
-    batches: listBatches(db()),
+    batches: countedBatches(db()),
     waiting,
     page: { from, of: all.length, size: PAGE },
     aside: placed.filter((d) => d.station === "aside").length,
