@@ -182,6 +182,16 @@ test("a pack with hundreds of thousands of entries is told what it is, and not s
   expect(await send("file", new Blob([pack, pack]))).toMatch(/^413 .*larger than 8 MB/s);
 });
 
+test("a pasted list of megabytes is told to come as a file, and not sent back", async ({ app }) => {
+  const body = new URLSearchParams({ title: "Cellar", source: "The cellar", text: "tag;model\n".repeat(400_000) });
+  const answer = await fetch(`${app.url}/intake/list`, { method: "POST", body, headers: { origin: app.url } });
+  const page = await answer.text();
+  expect(answer.status).toBe(413);
+  expect(page.replaceAll(/<[^>]+>/g, "")).toMatch(/pasted has 4\.0 MB\. Up to 2 MB .* Nothing was taken in/s);
+  expect(page.length).toBeLessThan(100_000);
+  expect(page).toContain("The cellar");
+});
+
 test("a form that is sent twice is taken once", async ({ app }) => {
   const page = await (await fetch(`${app.url}/intake`)).text();
   const mark = /<main.*?name="once" value="([^"]+)"/s.exec(page)?.[1] ?? "";

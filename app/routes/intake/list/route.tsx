@@ -11,7 +11,7 @@ import { Notice } from "~/app/ui/Notice";
 import { countText, timeText } from "~/app/ui/words";
 import { COLUMN_KEYS } from "~/core/lists/columns";
 import { columnName } from "~/core/lists/deviceList";
-import { MAX_LIST_BYTES, MAX_LIST_ROWS } from "~/core/lists/limits";
+import { MAX_LIST_BYTES, MAX_LIST_ROWS, MAX_PASTED } from "~/core/lists/limits";
 import { dropBatch, findBatch, listBatches } from "~/store/devices";
 import { listImports } from "~/store/imports";
 import type { Route } from "./+types/route";
@@ -47,6 +47,15 @@ export async function action({ request }: Route.ActionArgs) {
     .trim()
     .slice(0, 60);
   const text = String(form.get("text") ?? "");
+  // Not sent back with the answer: megabytes in a page's box are of no use to anybody, and the browser still has them.
+  if (text.length > MAX_PASTED)
+    return data(
+      {
+        ...{ ...empty, batch, source, title: String(form.get("title") ?? "").trim() },
+        says: `What was pasted has ${(text.length / 1e6).toFixed(1)} MB. Up to ${MAX_PASTED / 1e6} MB can be pasted: save it as a text file and choose that. Nothing was taken in`,
+      },
+      { status: 413 },
+    );
   const title = String(form.get("title") ?? "").trim();
   const refuse = (says: string) => data({ batch, title, source, text, says }, { status: 400 });
   const begun = batch === "" && title !== "" ? NewBatch.safeParse({ title, received: today(db()), note: "" }) : null;
