@@ -2,7 +2,7 @@
 // standard input, or from UPSHIFT_PASSWORD.
 import { createInterface } from "node:readline";
 import { hashPassword, passwordProblem } from "~/app/server/access/password";
-import { dbFile } from "~/app/server/http/context";
+import { dbFile } from "~/app/server/http/dbFile";
 import { accountNameProblem } from "~/core/access/accountName";
 import { isRole, ROLES } from "~/core/access/roles";
 import { addAccount, changeAccount, findAccount, listAccounts } from "~/store/accounts";

@@ -8,7 +8,7 @@ await prepare({ system: false });
 await build();
 const server = spawn(process.execPath, SERVE, {
   stdio: "inherit",
-  env: { ...process.env, NODE_ENV: "production", UPSHIFT_DB: process.env.UPSHIFT_DB || "data/lane.db" },
+  env: { ...process.env, NODE_ENV: "production" },
 });
 for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => server.kill(signal));
 server.on("exit", (code) => process.exit(code ?? 0));

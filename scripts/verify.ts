@@ -1,6 +1,6 @@
 // npm run verify -- [DATABASE]: works the running digest over the history out anew and says whether anything was changed.
 import fs from "node:fs";
-import { dbFile } from "~/app/server/http/context";
+import { dbFile } from "~/app/server/http/dbFile";
 import { openStore } from "~/store/database";
 import { verifyHistory } from "~/store/seal";
 

@@ -3,6 +3,7 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { exhibitFolder, keepExhibit, readExhibit } from "~/app/server/clearance/exhibits";
+import { dbFile } from "~/app/server/http/dbFile";
 import { openStore } from "~/store/database";
 import { addBatch, addDevices } from "~/store/devices";
 import { allExhibits } from "~/store/exhibits";
@@ -58,6 +59,35 @@ test("a backup is made while the lane is open, and comes back as it was beside i
   const digest = execFileSync("sha256sum", [path.join(out, "lane.db")], { encoding: "utf8" }).slice(0, 64);
   expect(made.files.find((f) => f.name === "lane.db")?.sha256).toBe(digest);
   expect(fs.readdirSync(folder).filter((n) => /making|restoring/.test(n))).toEqual([]);
+});
+
+test("a photo that is gone is counted, and the rest is backed up all the same", async () => {
+  const { db, file } = await lane();
+  expect((await makeBackup(db, file, new Date(hand.at))).missing).toBe(0);
+  fs.rmSync(exhibitFolder(db), { recursive: true });
+  expect(await makeBackup(db, file, new Date(hand.at))).toMatchObject({ missing: 1, files: [{ name: "lane.db" }] });
+});
+
+describe("which database is meant", () => {
+  const before = { ...process.env };
+  afterEach(() => {
+    process.env = { ...before };
+  });
+
+  test.each([undefined, ""])("without UPSHIFT_DB (%j) it is the one that npm start serves", (set) => {
+    if (set === undefined) delete process.env.UPSHIFT_DB;
+    else process.env.UPSHIFT_DB = set;
+    expect(dbFile()).toBe(path.resolve("data/lane.db"));
+  });
+
+  test("UPSHIFT_EVIDENCE is the folder of the one that runs, however its path is written, and of no other", () => {
+    process.env.UPSHIFT_EVIDENCE = "/srv/photos";
+    delete process.env.UPSHIFT_DB;
+    expect(exhibitFolder("data/lane.db")).toBe("/srv/photos");
+    process.env.UPSHIFT_DB = "data/ours.db";
+    expect(exhibitFolder(path.resolve("data/ours.db"))).toBe("/srv/photos");
+    expect(exhibitFolder("data/lane.db")).toBe(path.resolve("data/lane.db-files"));
+  });
 });
 
 describe("what is no whole backup is refused, and nothing is left of it", () => {

@@ -18,6 +18,9 @@ const Manifest = z.strictObject({
 });
 export type Manifest = z.infer<typeof Manifest>;
 
+/** What a backup that was made holds, and how many files it could not hold: named in cases, and not in their folder. */
+export type Made = Manifest & { readonly missing: number };
+
 const DATABASE = "lane.db";
 const EVIDENCE = "evidence";
 
@@ -30,7 +33,7 @@ export class BackupRefused extends Error {}
  *
  * @source SQLite documentation, "Online Backup API"; POSIX pax for the archive
  */
-export async function makeBackup(db: string, file: string, at: Date): Promise<Manifest> {
+export async function makeBackup(db: string, file: string, at: Date): Promise<Made> {
   if (!fs.existsSync(db)) throw new BackupRefused(`There is no database ${db}`);
   fs.mkdirSync(path.dirname(path.resolve(file)), { recursive: true });
   const folder = fs.mkdtempSync(`${path.resolve(file)}.making-`);
@@ -51,15 +54,13 @@ export async function makeBackup(db: string, file: string, at: Date): Promise<Ma
     if (!seen.ok)
       throw new BackupRefused(`The history was changed: ${seen.says}. Nothing was backed up; see npm run verify`);
     const from = exhibitFolder(db);
-    for (const name of names) {
+    const kept = names.filter((name) => fs.existsSync(path.join(from, name)));
+    for (const name of kept) {
       const source = path.join(from, name);
-      if (!fs.existsSync(source)) continue;
       fs.mkdirSync(path.join(folder, EVIDENCE, path.dirname(name)), { recursive: true });
       fs.copyFileSync(source, path.join(folder, EVIDENCE, name));
     }
-    const inside = [DATABASE, ...names.map((n) => path.posix.join(EVIDENCE, ...n.split(path.sep)))].filter((n) =>
-      fs.existsSync(path.join(folder, n)),
-    );
+    const inside = [DATABASE, ...kept.map((n) => path.posix.join(EVIDENCE, ...n.split(path.sep)))];
     const files = await Promise.all(inside.map((name) => described(folder, name)));
     const manifest: Manifest = {
       kind: "upshift-lane-backup",
@@ -73,7 +74,7 @@ export async function makeBackup(db: string, file: string, at: Date): Promise<Ma
     await create({ gzip: true, cwd: folder, file: part, portable: true, mtime: at }, ["manifest.json", ...inside]);
     flush(part);
     fs.renameSync(part, file);
-    return manifest;
+    return { ...manifest, missing: names.length - kept.length };
   } finally {
     fs.rmSync(folder, { recursive: true, force: true });
   }

@@ -17,7 +17,8 @@ export async function backUpToday(db: string, folder: string, kept: number, at: 
   fs.mkdirSync(folder, { recursive: true });
   const file = path.join(folder, `lane-${at.toISOString().slice(0, 10)}.tar.gz`);
   if (fs.existsSync(file)) return null;
-  await makeBackup(db, file, at);
+  const { missing } = await makeBackup(db, file, at);
+  if (missing) log.warn({ missing }, "photos or papers that cases name are not there: today's backup has them neither");
   const all = fs
     .readdirSync(folder)
     .filter((name) => NAME.test(name))

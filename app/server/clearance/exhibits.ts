@@ -2,6 +2,7 @@ import { createHash } from "node:crypto";
 import fs from "node:fs";
 import path from "node:path";
 import { fileTypeFromBuffer } from "file-type/core";
+import { dbFile } from "~/app/server/http/dbFile";
 import { log } from "~/app/server/http/log";
 import { oneLine } from "~/core/clearance/letter";
 import { isFinished } from "~/core/clearance/states";
@@ -23,7 +24,7 @@ const TYPES: Readonly<Record<string, string>> = {
 
 /** The folder in which files lie under their digest: beside the database, or where UPSHIFT_EVIDENCE says for the one that runs. */
 export const exhibitFolder = (database: string): string =>
-  process.env.UPSHIFT_EVIDENCE && database === process.env.UPSHIFT_DB
+  process.env.UPSHIFT_EVIDENCE && path.resolve(database) === path.resolve(dbFile())
     ? path.resolve(process.env.UPSHIFT_EVIDENCE)
     : `${path.resolve(database)}-files`;
 

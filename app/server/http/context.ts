@@ -1,14 +1,11 @@
-import path from "node:path";
 import { stringifySetCookie } from "cookie";
 import { type Guest, guestOf, PERSON_COOKIE } from "~/app/server/access/guest";
 import { type Hand, openStore, type Store } from "~/store/database";
 import { now } from "./clock";
+import { dbFile } from "./dbFile";
 import { refused } from "./refused";
 
 let store: Store | null = null;
-
-/** File of the database: UPSHIFT_DB, or the demo's own. */
-export const dbFile = (): string => process.env.UPSHIFT_DB ?? path.resolve("data/demo.db");
 
 /** The database of this process. */
 export function db(): Store {

@@ -1,6 +1,6 @@
 import { casesOf, lockOf } from "~/app/server/clearance/cases";
 import { exhibitFolder, keepExhibit, takeExhibitAway } from "~/app/server/clearance/exhibits";
-import { dbFile } from "~/app/server/http/context";
+import { dbFile } from "~/app/server/http/dbFile";
 import { plannedDevice } from "~/app/server/planning/planning";
 import { EventDetail } from "~/core/clearance/case";
 import { ClearanceEventKind } from "~/core/clearance/events";

@@ -1,5 +1,6 @@
 import { exhibitFolder, readExhibit } from "~/app/server/clearance/exhibits";
-import { db, dbFile, notFound } from "~/app/server/http/context";
+import { db, notFound } from "~/app/server/http/context";
+import { dbFile } from "~/app/server/http/dbFile";
 import { findExhibit } from "~/store/exhibits";
 import type { Route } from "./+types/file";
 

@@ -1,5 +1,6 @@
 import { data, Link } from "react-router";
-import { db, dbFile, handOf, notFound } from "~/app/server/http/context";
+import { db, handOf, notFound } from "~/app/server/http/context";
+import { dbFile } from "~/app/server/http/dbFile";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { judgeList } from "~/app/server/intake/takeIn";

@@ -1,5 +1,6 @@
 import { data, Link } from "react-router";
-import { db, dbFile, handOf } from "~/app/server/http/context";
+import { db, handOf } from "~/app/server/http/context";
+import { dbFile } from "~/app/server/http/dbFile";
 import { readFormWithin } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { startIntake, waitShortly } from "~/app/server/jobs/jobs";

@@ -1,6 +1,7 @@
 import { data, Link } from "react-router";
 import { today } from "~/app/server/http/clock";
-import { db, dbFile, handOf } from "~/app/server/http/context";
+import { db, handOf } from "~/app/server/http/context";
+import { dbFile } from "~/app/server/http/dbFile";
 import { readFormWithin } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { NewBatch, newBatch } from "~/app/server/intake/newBatch";
