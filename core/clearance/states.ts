@@ -117,7 +117,7 @@ export const CLEARANCE_STATES: Record<ClearanceState, ClearanceStateInfo> = {
   },
   "confirmed-clear": {
     says: "Confirmed clear",
-    means: "Signed out and the set-up shows no earlier account, or released in writing",
+    means: "Signed out and the set-up shows no earlier account; or never signed in; or released in writing",
     opensGate: true,
     verdict: null,
     turn: "nobody",

@@ -135,7 +135,8 @@ export default function People({ loaderData, actionData }: Route.ComponentProps)
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-2">
         <section className="sheet" aria-labelledby="new">
           <h2 id="new">{open ? "The first account" : "New account"}</h2>
-          <Form method="post" className="mt-2 space-y-3">
+          {/* Emptied once the account is there: its password is nobody else's. */}
+          <Form key={accounts.length} method="post" className="mt-2 space-y-3">
             <TextField label="Name" name="name" maxLength={60} required autoComplete="off" />
             {!open && <ChoiceField label="Role" name="role" defaultValue="bench" options={ROLE_OPTIONS} />}
             <TextField
