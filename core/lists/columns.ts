@@ -319,6 +319,9 @@ export const nameColumns = (cells: readonly string[], width = cells.length): str
 /** Whether a column is named by its place only. */
 export const isUnnamed = (name: string): boolean => /^column \d+$/.test(name);
 
+/** Headings that stand for their column only where no other does: "Handy-Nr" beside "Modell" is somebody's own numbering. */
+const WEAK: ReadonlySet<string> = new Set(["handy nr"]);
+
 /** Cells looked at when a column is guessed by what it holds. */
 const SAMPLE = 40;
 /** Share of the sample that must agree. */
@@ -362,8 +365,11 @@ export function guessColumns(
     const named = BY_NAME.get(bare(name));
     return named ? { column: named, by: "name" } : { column: null, by: "nothing" };
   });
+  const isWeak = (i: number) => guesses[i].by === "name" && WEAK.has(bare(header[i]));
+  const better = new Set(guesses.filter((g, i) => g.column !== null && !isWeak(i)).map((g) => g.column));
   const given = new Set<Column>();
-  const unique = guesses.map((guess): Guess => {
+  const unique = guesses.map((guess, i): Guess => {
+    if (isWeak(i) && better.has(guess.column)) return { column: null, by: "nothing" };
     if (guess.column === null || !given.has(guess.column)) {
       if (guess.column) given.add(guess.column);
       return guess;

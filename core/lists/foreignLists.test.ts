@@ -97,6 +97,11 @@ describe("finding the table", () => {
 });
 
 describe("headings", () => {
+  test("“Handy-Nr” gives way to a column that says model", () => {
+    expect(read("Handy-Nr;Modell;IMEI\n7;FN-A5;490154203237518\n").columns).toEqual([null, "model.number", "imei"]);
+    expect(read("Handy-Nr;IMEI\nFN-A5;490154203237518\n").columns).toEqual(["model.number", "imei"]);
+  });
+
   test.each([
     [
       "English",
@@ -248,6 +253,24 @@ describe("encodings", () => {
       text: "Model,Donor\nVK,Renée €\n",
       remark: expect.stringContaining("Windows-1252"),
     });
+  });
+
+  test.each([
+    ["a PDF", "%PDF-1.7\n%\u00e2\u00e3\n1 0 obj"],
+    ["a web page", "\ufeff<html xmlns:x='urn'><table><tr><td>Model</td></tr></table>"],
+    ["a web page", "<!DOCTYPE html>\n<title>Phones</title>"],
+    ["an XML file", '<?xml version="1.0"?><Workbook/>'],
+    ["a text document", "{\\rtf1\\ansi Model;Serial}"],
+    ["a JSON file", '[{"model":"Arlo 5"}]'],
+  ])("%s under a list's name is told what it is", (is, text) => {
+    expect(decodeList(new TextEncoder().encode(text))).toMatchObject({
+      ok: false,
+      says: expect.stringContaining(`This is ${is}`),
+    });
+  });
+
+  test("a list whose heading is in brackets is one", () => {
+    expect(decodeList(new TextEncoder().encode("[tag],[model]\nA-1,Vista\n"))).toMatchObject({ ok: true });
   });
 
   test("a DOS code page and a mixture are refused", () => {

@@ -70,6 +70,25 @@ describe("text and encoding", () => {
     expect(factsOf(rows[0])).toEqual({ "model.number": "VK-L8", "android.release": "8.1" });
   });
 
+  test("a quote inside a cell is one; a number that is kept from being counted with", () => {
+    const read = readCsv(
+      'tag,name,imei\nA-1,Tab 10" black,="490154203237518"\nA-2,7",= "x"\nA-3,"said ""7"" in",\nA-4,"""7"" in",\n',
+    );
+    expect(read.ok && read.rows.map((r) => r.cells)).toEqual([
+      ["A-1", 'Tab 10" black', "490154203237518"],
+      ["A-2", '7"', '= "x"'],
+      ["A-3", 'said "7" in', ""],
+      ["A-4", '"7" in', ""],
+    ]);
+  });
+
+  test.each([
+    ["closed in the middle of a cell", 'tag,name\nA-1,"Tab" 10\nA-2,x\n'],
+    ["closed by the quote of a later line, which takes lines in", 'tag,name\nA-1,"Tab 10\nA-2,7" black\nA-3,x\n'],
+  ])("a quote that is %s: refused, by its line", (_what, csv) => {
+    expect(readCsv(csv)).toMatchObject({ ok: false, says: expect.stringMatching(/Line [23].*quote/) });
+  });
+
   test("open quotes, nothing at all, too many rows", () => {
     expect(readCsv('tag,name\nA-1,"open\nA-2,x\n')).toMatchObject({
       ok: false,

@@ -28,6 +28,15 @@ export type Decoded =
 
 const refuse = (says: string) => ({ ok: false as const, says });
 
+/** What comes under a list's name and is none: how it begins, and what it is. Programs call a web page ".xls", too. */
+const NO_LISTS: readonly (readonly [begins: RegExp, is: string])[] = [
+  [/^%PDF-/, "a PDF"],
+  [/^\{\\rtf/, "a text document (RTF)"],
+  [/^\s*<(!doctype html|html|table|meta)\b/i, "a web page"],
+  [/^\s*<\?xml\b/i, "an XML file"],
+  [/^\s*[[{]\s*(["[{]|$)/, "a JSON file"],
+];
+
 /**
  * Turns the bytes of a list into text.
  *
@@ -44,6 +53,12 @@ export function decodeList(bytes: Uint8Array): Decoded {
       `The file has ${(bytes.length / 1e6).toFixed(0)} MB; a list may have ${MAX_LIST_BYTES / 1e6} MB. Split it, or save only the columns that are needed`,
     );
   const encoding = utf16Of(bytes) ?? "utf-8";
+  const begin = new TextDecoder(encoding).decode(bytes.subarray(0, 400));
+  const other = NO_LISTS.find(([begins]) => begins.test(begin));
+  if (other)
+    return refuse(
+      `This is ${other[1]}, and no list. Open it in a spreadsheet, save it as .xlsx or .csv, and take that file`,
+    );
   let text: string;
   try {
     text = new TextDecoder(encoding, { fatal: true }).decode(bytes).replace(/^\uFEFF/, "");
@@ -175,19 +190,34 @@ function readLines(
       relax_column_count: true,
       skip_empty_lines: true,
       trim: true,
+      // A quote inside a cell is one (Tab 10"); at its beginning it opens a quoted one, and that holds the whole cell: what
+      // it takes in otherwise may be other cells, or other lines.
+      relax_quotes: true,
+      cast: (cell, { quoting, lines }) => {
+        if (!quoting && cell.startsWith('"')) throw new HalfQuoted(lines);
+        return cell;
+      },
       info: true,
       to: maxRows + 2,
     }) as unknown as typeof records;
   } catch (error) {
     const { lines, code } = error as { lines?: number; code?: string };
-    const what = code?.includes("QUOTE")
-      ? "a quote is opened and not closed, or stands in the middle of a cell"
-      : (error as Error).message;
+    const what =
+      error instanceof HalfQuoted || code?.includes("QUOTE")
+        ? "a quote is opened and not closed, or closed in the middle of a cell"
+        : (error as Error).message;
     return refuse(`Line ${lines === undefined ? "?" : lines + first}: ${what}. Mend that line and try again`);
   }
   // csv-parse counts the lines read so far: the line a record ends on.
   const lines = records.map(({ record, info }) => ({ line: info.lines + first, cells: record }));
   return { lines: delimiter === "|" ? lines.map(withoutBars) : lines, separator: delimiter };
+}
+
+/** A cell that begins with a quote which does not hold the whole of it. */
+class HalfQuoted extends Error {
+  constructor(readonly lines: number) {
+    super("half quoted");
+  }
 }
 
 /** A row as "| a | b |" writes it, without the empty cells at its ends. */
@@ -240,5 +270,12 @@ export function tableOf(
   return { ok: true, header, rows: body.map(({ line, cells }) => ({ line, cells: cells.map(cellText) })), remarks };
 }
 
-/** A cell without the apostrophe that keeps a spreadsheet from running it: what we wrote ourselves comes back as it was. */
-const cellText = (cell: string) => cell.slice(0, MAX_CELL).replace(/^'(?=[=+\-@\t\r])/, "");
+/**
+ * A cell without the apostrophe that keeps a spreadsheet from running it: what we wrote ourselves comes back as it was. ="0815" is
+ * how a number is kept from being counted with.
+ */
+const cellText = (cell: string) =>
+  cell
+    .slice(0, MAX_CELL)
+    .replace(/^'(?=[=+\-@\t\r])/, "")
+    .replace(/^="([^"]*)"$/, "$1");
