@@ -180,7 +180,7 @@ function judgeRow(
       cell: -1,
       says: "Neither a number nor a model stands in this line: nobody could tell which device it is. Write one, or leave the line out",
     });
-  const many = mapping.some((c) => c !== null) ? quantityOf(cells, world.quantity ?? -1) : 1;
+  const many = mapping.some((c) => c !== null) ? quantityOf(cells, mapping, world.quantity ?? -1) : 1;
   if (many > 1)
     problems.push({
       cell: -1,
@@ -204,19 +204,24 @@ function judgeRow(
 
 const QUANTITY = /^\s*(\d{1,4})\s*(x|pcs|stk|stück)?\s*$/i;
 const COUNTED = /^\s*(\d{1,3})\s?[x×]\s+(?=\p{L})/iu;
+/** Behind a model's name only: in a remark it counts something else. */
+const COUNTED_BEHIND = /\s*\((\d{1,3})\s?(?:x|×|pcs\.?|pieces|stk\.?|stück|pièces|unités|uds?\.?|unidades)\)\s*$/iu;
 /** A line that stands for more devices than this is a typing error more often than a box. */
 export const MAX_SPLIT = 100;
 
-/** How many devices a line stands for: its column of quantities, or "3 x" before a name. */
-function quantityOf(cells: readonly string[], column: number): number {
+/** How many devices a line stands for: its column of quantities, or "3 x" before a name, or "(3 pcs)" behind a model's. */
+function quantityOf(cells: readonly string[], mapping: Mapping, column: number): number {
   const said = column >= 0 ? QUANTITY.exec(cells[column] ?? "") : null;
   if (said) return Number(said[1]);
-  for (const cell of cells) {
-    const counted = COUNTED.exec(cell);
+  for (const [i, cell] of cells.entries()) {
+    const counted = COUNTED.exec(cell) ?? (isModel(mapping[i]) ? COUNTED_BEHIND.exec(cell) : null);
     if (counted) return Number(counted[1]);
   }
   return 1;
 }
+const counts = (cell: string, column: Mapping[number]) =>
+  COUNTED.test(cell) || (isModel(column) && COUNTED_BEHIND.test(cell));
+const isModel = (column: Mapping[number]) => column === "model.name" || column === "model.number";
 
 /**
  * Makes a line of its own for each device that one stands for. The first keeps its numbers; nobody knows those of the others.
@@ -225,10 +230,12 @@ function quantityOf(cells: readonly string[], column: number): number {
  * @returns the cells of each line; one line, as it was, where it stands for one device or for too many
  */
 export function splitLine(cells: readonly string[], mapping: Mapping, column: number): string[][] {
-  const many = quantityOf(cells, column);
+  const many = quantityOf(cells, mapping, column);
   if (many < 2 || many > MAX_SPLIT) return [[...cells]];
-  const counted = QUANTITY.test(cells[column] ?? "") ? column : cells.findIndex((cell) => COUNTED.test(cell));
-  const first = cells.map((cell, i) => (i !== counted ? cell : i === column ? "1" : cell.replace(COUNTED, "")));
+  const counted = QUANTITY.test(cells[column] ?? "") ? column : cells.findIndex((cell, i) => counts(cell, mapping[i]));
+  const first = cells.map((cell, i) =>
+    i !== counted ? cell : i === column ? "1" : cell.replace(COUNTED, "").replace(COUNTED_BEHIND, ""),
+  );
   const own = (i: number) => mapping[i] === "tag" || mapping[i] === "serial" || mapping[i] === "imei";
   const other = first.map((cell, i) => (own(i) ? "" : cell));
   return [first, ...Array.from({ length: many - 1 }, () => [...other])];

@@ -291,6 +291,18 @@ describe("a line that stands for several devices", () => {
       ["", "Arlo 5", "", "1"],
     ]);
   });
+  test("by “(3 pcs)” behind a model's name, and nowhere else", () => {
+    const { rows } = read(
+      "Device,Serial,Note\nArlo 5 (3 Stück),K1,charger (2 pcs)\nArlo 6,K2,cable (2 pcs)\nArlo X 3,K3,\n",
+    );
+    expect(rows.map((r) => r.many)).toEqual([3, 1, 1]);
+    expect(splitLine(["Arlo 5 (3 Stück)", "K1", "charger (2 pcs)"], ["model.name", "serial", null], -1)).toEqual([
+      ["Arlo 5", "K1", "charger (2 pcs)"],
+      ["Arlo 5", "", "charger (2 pcs)"],
+      ["Arlo 5", "", "charger (2 pcs)"],
+    ]);
+  });
+
   test("by “3 x” before its name, which is taken away; another cell that counts something stays as it is", () => {
     expect(splitLine(["", "2 x Arlo 5", "", "2 x charger"], mapping, -1)).toEqual([
       ["", "Arlo 5", "", "2 x charger"],

@@ -1,3 +1,5 @@
+import type { Block } from "./blocks";
+
 /** What may stand between the cells of a text file. */
 export const SEPARATORS = { ",": "comma", ";": "semicolon", "\t": "tab", "|": "pipe" } as const;
 export type Separator = keyof typeof SEPARATORS;
@@ -9,6 +11,8 @@ export interface Reading {
   readonly heading?: number;
   /** Name of the sheet. */
   readonly sheet?: string;
+  /** Headings of the columns whose values are carried down into empty cells below. */
+  readonly carry?: readonly string[];
 }
 
 /** What was taken for what when a file was read. */
@@ -18,4 +22,6 @@ export interface Found {
   readonly separator?: Separator;
   readonly sheet?: string;
   readonly sheets?: readonly string[];
+  /** Columns that may stand once for a block of lines. */
+  readonly blocks?: readonly Block[];
 }

@@ -1,5 +1,6 @@
 import { parse } from "csv-parse/sync";
 import iconv from "iconv-lite";
+import { carryDown } from "./blocks";
 import { isUnnamed, nameColumns } from "./columns";
 import { findTable, type Line } from "./findTable";
 import { MAX_LIST_BYTES, MAX_LIST_ROWS } from "./limits";
@@ -154,18 +155,19 @@ export function readCsv(text: string, maxRows = MAX_LIST_ROWS): TableReading {
 export function readList(text: string, reading: Reading = {}): TableReading {
   const read = readLines(text, { separator: reading.separator, keepBars: true });
   if ("says" in read) return read;
-  const found = listOf(read.lines, reading.heading);
-  return found.ok ? { ...found, found: { heading: found.found?.heading ?? null, separator: read.separator } } : found;
+  const table = listOf(read.lines, reading);
+  return table.ok && table.found ? { ...table, found: { ...table.found, separator: read.separator } } : table;
 }
 
 /** A table of devices among lines: with what was found and left out said in its remarks. */
-export function listOf(lines: readonly Line[], heading?: number, remarks: readonly string[] = []): TableReading {
-  const found = findTable(lines, heading);
+export function listOf(lines: readonly Line[], reading: Reading, remarks: readonly string[] = []): TableReading {
+  const { heading, header, body, remarks: seen } = findTable(lines, reading.heading);
+  const carried = carryDown(header, body, reading.carry ?? []);
   const table = tableOf(
-    [{ line: found.heading ?? 0, cells: found.header }, ...found.body],
-    [...remarks, ...found.remarks],
+    [{ line: heading ?? 0, cells: header }, ...carried.lines],
+    [...remarks, ...seen, ...carried.remarks],
   );
-  return table.ok ? { ...table, found: { heading: found.heading } } : table;
+  return table.ok ? { ...table, found: { heading, blocks: carried.blocks } } : table;
 }
 
 /** Lines of a text, cell by cell, with the separator that was taken. */

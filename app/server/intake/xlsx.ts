@@ -104,17 +104,15 @@ async function readSheets(bytes: Uint8Array, reading: Reading, remarks: string[]
   const wanted = filled.filter((name) => name === reading.sheet);
   const candidates = [wanted, shown, filled].find((names) => names.length > 0) ?? [];
   const sheet = bestOf(candidates.map((name) => ({ name, ...linesOf(book.Sheets[name], Sheets.utils) })));
-  if (!sheet) return listOf([], undefined, remarks);
+  if (!sheet) return listOf([], {}, remarks);
   if (sheet.lines.length > MAX_LIST_ROWS + 1)
     return refuse(`The sheet has more than ${MAX_LIST_ROWS.toLocaleString("en")} rows. Split it. Nothing was taken in`);
   if (filled.length > 1)
     remarks.push(`The workbook has ${filled.length} sheets that hold something: “${sheet.name}” was read`);
   const secret = filled.filter((name) => hidden.has(name));
   if (secret.length) remarks.push(`Hidden in the workbook: ${secret.map((n) => `“${n}”`).join(", ")}`);
-  const table = listOf(sheet.lines, reading.heading, [...remarks, ...sheet.remarks]);
-  return table.ok
-    ? { ...table, found: { heading: table.found?.heading ?? null, sheet: sheet.name, sheets: filled } }
-    : table;
+  const table = listOf(sheet.lines, reading, [...remarks, ...sheet.remarks]);
+  return table.ok && table.found ? { ...table, found: { ...table.found, sheet: sheet.name, sheets: filled } } : table;
 }
 
 interface SheetLines {

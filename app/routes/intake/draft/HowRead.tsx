@@ -4,9 +4,9 @@ import { type Found, SEPARATORS } from "~/core/lists/reading";
 
 /** What was taken for what when the file was read: a person can say otherwise, and it is read anew. */
 export function HowRead({ found, version }: { found: Found; version: number }) {
-  const { heading, separator, sheet, sheets } = found;
+  const { heading, separator, sheet, sheets, blocks = [] } = found;
   return (
-    <details className="sheet mt-3">
+    <details className="sheet mt-3" open={blocks.some((b) => !b.carried)}>
       <summary className="cursor-pointer">
         <strong>How the file was read:</strong>{" "}
         {[
@@ -42,6 +42,17 @@ export function HowRead({ found, version }: { found: Found; version: number }) {
           defaultValue={String(heading ?? 0)}
           className="w-60"
         />
+        {blocks.length > 0 && (
+          <fieldset className="basis-full">
+            <legend className="font-semibold">Stands once for a block: carry it down into the empty cells below</legend>
+            {blocks.map((b) => (
+              <label key={b.name} className="mr-4 inline-flex items-center gap-2">
+                <input type="checkbox" name="carry" value={b.name} defaultChecked={b.carried} />
+                {b.name} ({b.empty} empty)
+              </label>
+            ))}
+          </fieldset>
+        )}
         <button type="submit" name="do" value="reread" className="btn">
           Read it anew
         </button>

@@ -42,6 +42,7 @@ export function readReading(form: FormData): Reading | string {
     heading: Number(text("heading")),
     ...(separator && { separator }),
     ...(form.has("sheet") && { sheet: text("sheet") }),
+    carry: form.getAll("carry").map(String),
   };
 }
 
