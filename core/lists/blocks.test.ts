@@ -15,7 +15,7 @@ const cellsOf = (found: ReturnType<typeof carryDown>) => found.lines.map((l) => 
 test("a column that is filled at the beginning of blocks is offered, and nothing is filled before somebody says so", () => {
   const found = carryDown(HEADER, BLOCKS, []);
   expect(found.blocks).toEqual([{ name: "Donor", empty: 3, carried: false }]);
-  expect(found.remarks.join()).toMatch(/“Donor” is empty in 3 lines below a value/);
+  expect(found.remarks.join()).toMatch(/“Donor” is empty below a value in lines of this list: 3/);
   expect(cellsOf(found)).toEqual(BLOCKS.map((l) => l.cells.join("/")));
 });
 
@@ -29,7 +29,7 @@ test("carried down: to the next value and no further, and no number of its own",
     "School",
   ]);
   expect(cellsOf(found).map((c) => c.split("/")[2])).toEqual(["K1", "K2", "", "K4", ""]);
-  expect(found.remarks.join()).toMatch(/carried down into 3 empty cells/);
+  expect(found.remarks.join()).toMatch(/carried down into the empty cells below its values: 3/);
 });
 
 test.each([

@@ -47,12 +47,12 @@ export function carryDown(header: readonly string[], body: readonly Line[], carr
   });
   const remarks = blocks.map((b) =>
     b.carried
-      ? `“${b.name}” was carried down into ${b.empty} empty cells below its values`
-      : `“${b.name}” is empty in ${b.empty} lines below a value. If it stands once for a whole block, have it carried down (How the file was read)`,
+      ? `“${b.name}” was carried down into the empty cells below its values: ${b.empty}`
+      : `“${b.name}” is empty below a value in lines of this list: ${b.empty}. If it stands once for a whole block, have it carried down (How the file was read)`,
   );
   if (dittos)
     remarks.push(
-      `${dittos} cells say “the same as above”: what stands there was taken, and nothing where each device has a number of its own`,
+      `${dittos === 1 ? "One cell says" : `${dittos} cells say`} “the same as above”: what stands there was taken, and nothing where each device has a number of its own`,
     );
   return { lines, blocks, remarks };
 }

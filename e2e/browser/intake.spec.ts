@@ -85,6 +85,24 @@ test("an unfamiliar workbook with 300 rows and 20 flaws goes in, is mended in pl
   await expect(page.getByRole("heading", { name: "299 rows, all good, 1 left out" })).toBeVisible();
 });
 
+test("a donor who stands once for a block of devices: offered, carried down, and taken in with each", async ({
+  page,
+}) => {
+  await page.goto("/intake/list", { waitUntil: "networkidle" });
+  await page.getByLabel("From which source").fill("Blocks");
+  await page
+    .getByLabel(/Or paste the list/)
+    .fill("Spender;Modell;Seriennr\nRathaus;VK-L8S;BL-1\n;VK-L8S;BL-2\n;VK-L8S;BL-3\nSumme;3;\n");
+  await page.getByRole("button", { name: "Look at it first" }).click();
+  await expect(page.getByText(/“Spender” is empty below a value in lines of this list: 2/)).toBeVisible();
+  await page.getByRole("checkbox", { name: /Spender/ }).check();
+  await page.getByRole("button", { name: "Read it anew" }).click();
+  await expect(page.getByText(/“Spender” was carried down/)).toBeVisible();
+  await expect(page.getByRole("cell", { name: "Rathaus" })).toHaveCount(3);
+  await page.getByRole("button", { name: "Take in 3 good rows" }).click();
+  await expect(page.getByText("3 devices taken in")).toBeVisible();
+});
+
 test("what is no workbook is refused; a formula is never run, neither here nor in the spreadsheet it goes back to", async ({
   page,
   request,

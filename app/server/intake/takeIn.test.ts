@@ -150,7 +150,7 @@ describe("workbooks", () => {
       ["X-1", "359000000000015", "2021-07-05", "71%", "Fam. Dorran", "11"],
       ["=HYPERLINK(1)", "", "", "", "Desk", "9"],
     ]);
-    expect(table.ok && table.remarks).toEqual([expect.stringContaining("1 cells hold formulas")]);
+    expect(table.ok && table.remarks).toEqual([expect.stringContaining("One cell holds a formula")]);
   });
 
   test("macros are told and not run; a zip that is no workbook, and a broken one, are refused", async () => {

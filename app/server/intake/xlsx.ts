@@ -172,11 +172,18 @@ function linesOf(sheet: WorkSheet, addresses: Addresses): Omit<SheetLines, "name
     remarks.push(
       `${hiddenRows.length === 1 ? "One row is" : `${hiddenRows.length} rows are`} hidden or filtered away in the spreadsheet and ${hiddenRows.length === 1 ? "was" : "were"} read all the same: line ${hiddenRows.slice(0, 8).join(", ")}${hiddenRows.length > 8 ? " …" : ""}`,
     );
-  if (carried) remarks.push(`${carried} cells belong to merged ones: the merged value was carried down`);
+  if (carried)
+    remarks.push(
+      `${carried === 1 ? "One cell belongs to a merged one" : `${carried} cells belong to merged ones`}: the merged value was carried down`,
+    );
   if (errors)
-    remarks.push(`${errors} cells hold an error of the spreadsheet (#N/A and the like): they were read as empty`);
+    remarks.push(
+      `${errors === 1 ? "One cell holds" : `${errors} cells hold`} an error of the spreadsheet (#N/A and the like): read as empty`,
+    );
   if (formulas > 0)
-    remarks.push(`${formulas} cells hold formulas: what the spreadsheet last showed was taken, nothing was worked out`);
+    remarks.push(
+      `${formulas === 1 ? "One cell holds a formula" : `${formulas} cells hold formulas`}: what the spreadsheet last showed was taken, nothing was worked out`,
+    );
   return { lines, remarks };
 }
 
