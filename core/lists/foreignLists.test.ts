@@ -1,6 +1,6 @@
 // Lists as people really have them: made up, in the forms that such lists take (common practice, no source).
 import { type DayOrder, plainValue, shapeOf } from "./cellValue";
-import { type Column, guessColumns } from "./columns";
+import { type Column, columnOfHeading, guessColumns } from "./columns";
 import { type DeviceRow, judgeRows, quantityColumn, splitLine } from "./deviceList";
 import type { Reading } from "./reading";
 import { decodeList, readList } from "./table";
@@ -100,6 +100,36 @@ describe("headings", () => {
   test("“Handy-Nr” gives way to a column that says model", () => {
     expect(read("Handy-Nr;Modell;IMEI\n7;FN-A5;490154203237518\n").columns).toEqual([null, "model.number", "imei"]);
     expect(read("Handy-Nr;IMEI\nFN-A5;490154203237518\n").columns).toEqual(["model.number", "imei"]);
+  });
+
+  test.each([
+    ["English", ["Mfr.", "Phone model", "Ser. no.", "SPL", "FW", "Batt. lvl", "BL locked", "Asset #"]],
+    [
+      "German",
+      ["Fabrikat", "Modellbez.", "SerNr", "Sich.-Patch", "fw", "Akku-%", "Bootloader gesperrt", "Inventarnr."],
+    ],
+    [
+      "French",
+      ["Fabricant", "Nom de l'appareil", "Num. série", "MAJ sécurité", "FW", "Niveau batterie", "", "Étiquette"],
+    ],
+    ["Spanish", ["Fabricante", "Teléfono", "N.º de serie", "Parche seg.", "FW", "Bat.", "", "Etiqueta"]],
+  ])("short forms, %s", (_language, heading) => {
+    const columns = ["model.maker", "model.name", "serial", "build.patch", "firmware.version", "battery.percent"];
+    expect(heading.map(columnOfHeading)).toEqual([...columns, heading[6] ? "bootloader.locked" : null, "tag"]);
+  });
+
+  test("what sounds alike and holds something else is no column", () => {
+    for (const other of [
+      "Charge cycles",
+      "Battery health",
+      "OEM",
+      "Model year",
+      "Patch cable",
+      "Serie",
+      "Price",
+      "Locked",
+    ])
+      expect([other, columnOfHeading(other)]).toEqual([other, null]);
   });
 
   test.each([
