@@ -1,6 +1,13 @@
 import type { Timetable } from "../build";
 import type { Problem } from "../problem";
 
+/** Lists one behind the other, and where each begins. */
+function flat(lists: readonly (readonly number[])[]): [Int32Array, Int32Array] {
+  const at = new Int32Array(lists.length + 1);
+  for (const [k, list] of lists.entries()) at[k + 1] = at[k] + list.length;
+  return [Int32Array.from(lists.flat()), at];
+}
+
 /**
  * A job shop with an order on every machine. Heads and tails are the longest paths from the beginning and to the end;
  * a task is critical when head + minutes + tail is the whole length.
@@ -17,10 +24,21 @@ export class Graph {
   readonly chainHeads: Float64Array;
   readonly chainTails: Float64Array;
   length = 0;
+  /** What each task waits for, and what waits for it: those of task k stand from place k to place k + 1. */
+  readonly befores: Int32Array;
+  readonly beforeAt: Int32Array;
+  readonly afters: Int32Array;
+  readonly afterAt: Int32Array;
+  /** Tasks that end a chain: one of them ends last. */
+  private readonly lasts: readonly number[];
   private readonly waits: Int32Array;
+  /** All tasks, each behind all that it waits for, as they were measured last; and where each stands. */
   private readonly order: Int32Array;
-  readonly before: readonly (readonly number[])[];
-  readonly after: readonly (readonly number[])[];
+  private readonly place: Int32Array;
+  private readonly marked: Uint8Array;
+  private readonly aside: Int32Array;
+  /** What was moved since then: one move is measured from where it was made, more are measured anew. */
+  private moved: { readonly task: number; readonly other: number; readonly behind: boolean } | "much" | null = "much";
 
   constructor(
     problem: Problem,
@@ -28,8 +46,8 @@ export class Graph {
   ) {
     this.count = problem.count;
     this.minutes = problem.minutes;
-    this.before = problem.before;
-    this.after = problem.after;
+    [this.befores, this.beforeAt] = flat(problem.before);
+    [this.afters, this.afterAt] = flat(problem.after);
     this.previous = new Int32Array(this.count).fill(-1);
     this.next = new Int32Array(this.count).fill(-1);
     this.heads = new Float64Array(this.count);
@@ -38,6 +56,12 @@ export class Graph {
     this.chainTails = new Float64Array(this.count);
     this.waits = new Int32Array(this.count);
     this.order = new Int32Array(this.count);
+    this.place = new Int32Array(this.count);
+    this.marked = new Uint8Array(this.count);
+    this.aside = new Int32Array(this.count);
+    this.lasts = Array.from({ length: this.count }, (_, task) => task).filter(
+      (task) => problem.after[task].length === 0,
+    );
   }
 
   /** The machines in the order in which a timetable has their tasks. */
@@ -57,6 +81,7 @@ export class Graph {
   }
 
   orderAs(lists: readonly (readonly number[])[]): void {
+    this.moved = "much";
     this.previous.fill(-1);
     this.next.fill(-1);
     for (const list of lists)
@@ -78,40 +103,117 @@ export class Graph {
     return lists;
   }
 
-  /** Works all paths out anew; false when the order goes in a ring. */
+  /** Works the paths out, all or those that a move can have changed; false when the order goes in a ring. */
   measure(): boolean {
-    const { count, before, after, previous, next, minutes, heads, tails, waits, order, chainHeads, chainTails } = this;
+    const { moved, count } = this;
+    if (moved === "much") {
+      if (!this.sort()) return false;
+      this.measureHeads(0);
+      this.measureTails(count - 1);
+    } else if (moved) {
+      const from = this.place[moved.behind ? moved.task : moved.other];
+      const to = this.place[moved.behind ? moved.other : moved.task];
+      if (!(moved.behind ? this.sortBehind(moved.task, from, to) : this.sortBefore(moved.task, from, to))) return false;
+      this.measureHeads(from);
+      this.measureTails(to);
+    }
+    this.moved = null;
+    let length = 0;
+    for (const task of this.lasts) length = Math.max(length, this.heads[task] + this.minutes[task]);
+    this.length = length;
+    return true;
+  }
+
+  /** Brings all tasks into an order in which each stands behind what it waits for; false where there is none. */
+  private sort(): boolean {
+    const { count, beforeAt, afterAt, afters, previous, next, waits, order, place } = this;
     let filled = 0;
     for (let task = 0; task < count; task++) {
-      waits[task] = before[task].length + (previous[task] >= 0 ? 1 : 0);
+      waits[task] = beforeAt[task + 1] - beforeAt[task] + (previous[task] >= 0 ? 1 : 0);
       if (waits[task] === 0) order[filled++] = task;
     }
-    let length = 0;
     for (let k = 0; k < filled; k++) {
       const task = order[k];
-      const earlier = before[task];
+      place[task] = k;
+      for (let i = afterAt[task]; i < afterAt[task + 1]; i++) if (--waits[afters[i]] === 0) order[filled++] = afters[i];
+      const follows = next[task];
+      if (follows >= 0 && --waits[follows] === 0) order[filled++] = follows;
+    }
+    return filled === count;
+  }
+
+  /** A task went behind the one at the end of a stretch: what waits for it follows it there. */
+  private sortBehind(task: number, from: number, to: number): boolean {
+    const { order, marked, beforeAt, befores, previous } = this;
+    marked[task] = 1;
+    for (let k = from + 1; k <= to; k++) {
+      const other = order[k];
+      const beside = previous[other];
+      let waits = beside >= 0 && marked[beside] === 1;
+      for (let i = beforeAt[other]; i < beforeAt[other + 1] && !waits; i++) waits = marked[befores[i]] === 1;
+      if (waits) marked[other] = 1;
+    }
+    return this.settle(from, to, marked[order[to]] === 0, 0);
+  }
+
+  /** A task went before the one at the beginning of a stretch: what it waits for goes ahead of it. */
+  private sortBefore(task: number, from: number, to: number): boolean {
+    const { order, marked, afterAt, afters, next } = this;
+    marked[task] = 1;
+    for (let k = to - 1; k >= from; k--) {
+      const other = order[k];
+      const follows = next[other];
+      let leads = follows >= 0 && marked[follows] === 1;
+      for (let i = afterAt[other]; i < afterAt[other + 1] && !leads; i++) leads = marked[afters[i]] === 1;
+      if (leads) marked[other] = 1;
+    }
+    return this.settle(from, to, marked[order[from]] === 0, 1);
+  }
+
+  /** Puts the tasks of a stretch that bear this mark ahead of the others, if it can be; the marks are taken off. */
+  private settle(from: number, to: number, possible: boolean, ahead: 0 | 1): boolean {
+    const { order, place, marked, aside } = this;
+    let first = from;
+    let kept = 0;
+    for (let k = from; k <= to; k++) {
+      const task = order[k];
+      if (possible && marked[task] === ahead) {
+        place[task] = first;
+        order[first++] = task;
+      } else aside[kept++] = task;
+      marked[task] = 0;
+    }
+    if (!possible) return false;
+    for (let k = 0; k < kept; k++) {
+      place[aside[k]] = first;
+      order[first++] = aside[k];
+    }
+    return true;
+  }
+
+  private measureHeads(from: number): void {
+    const { count, beforeAt, befores, previous, minutes, heads, order, chainHeads } = this;
+    for (let k = from; k < count; k++) {
+      const task = order[k];
       let head = 0;
-      for (let i = 0; i < earlier.length; i++) {
-        const end = heads[earlier[i]] + minutes[earlier[i]];
+      for (let i = beforeAt[task]; i < beforeAt[task + 1]; i++) {
+        const end = heads[befores[i]] + minutes[befores[i]];
         if (end > head) head = end;
       }
       chainHeads[task] = head;
       const beside = previous[task];
       if (beside >= 0 && heads[beside] + minutes[beside] > head) head = heads[beside] + minutes[beside];
       heads[task] = head;
-      if (head + minutes[task] > length) length = head + minutes[task];
-      const later = after[task];
-      for (let i = 0; i < later.length; i++) if (--waits[later[i]] === 0) order[filled++] = later[i];
-      const follows = next[task];
-      if (follows >= 0 && --waits[follows] === 0) order[filled++] = follows;
     }
-    if (filled < count) return false;
-    for (let k = count - 1; k >= 0; k--) {
+  }
+
+  private measureTails(to: number): void {
+    const { afterAt, afters, next, minutes, tails, order, chainTails } = this;
+    for (let k = to; k >= 0; k--) {
       const task = order[k];
-      const later = after[task];
       let tail = 0;
-      for (let i = 0; i < later.length; i++) {
-        const rest = tails[later[i]] + minutes[later[i]];
+      for (let i = afterAt[task]; i < afterAt[task + 1]; i++) {
+        const rest = tails[afters[i]] + minutes[afters[i]];
         if (rest > tail) tail = rest;
       }
       chainTails[task] = tail;
@@ -119,12 +221,11 @@ export class Graph {
       if (follows >= 0 && tails[follows] + minutes[follows] > tail) tail = tails[follows] + minutes[follows];
       tails[task] = tail;
     }
-    this.length = length;
-    return true;
   }
 
   /** Takes a task out of its machine's order and puts it right behind another. */
   moveBehind(task: number, other: number): void {
+    this.moved = this.moved ? "much" : { task, other, behind: true };
     this.takeOut(task);
     const follows = this.next[other];
     this.next[other] = task;
@@ -135,6 +236,7 @@ export class Graph {
 
   /** … right before another. */
   moveBefore(task: number, other: number): void {
+    this.moved = this.moved ? "much" : { task, other, behind: false };
     this.takeOut(task);
     const leads = this.previous[other];
     this.previous[other] = task;
@@ -152,12 +254,12 @@ export class Graph {
 
   /** The machines' blocks (two tasks or more on end) along one longest path, chosen by chance where paths part. */
   criticalBlocks(below: (count: number) => number): number[][] {
-    const { count, heads, tails, minutes, length, previous, before, machines } = this;
+    const { lasts, heads, tails, minutes, length, previous, beforeAt, befores, machines } = this;
     let task = -1;
     let seen = 0;
     // From the end backwards: the last critical task, each as likely as the others.
-    for (let k = 0; k < count; k++)
-      if (heads[k] + minutes[k] === length && tails[k] === 0 && below(++seen) === 0) task = k;
+    for (const last of lasts)
+      if (heads[last] + minutes[last] === length && tails[last] === 0 && below(++seen) === 0) task = last;
     const blocks: number[][] = [];
     let block: number[] = [];
     while (task >= 0) {
@@ -166,8 +268,8 @@ export class Graph {
       const byMachine = beside >= 0 && heads[beside] + minutes[beside] === heads[task] ? beside : -1;
       let byChain = -1;
       let ways = 0;
-      for (const earlier of before[task])
-        if (heads[earlier] + minutes[earlier] === heads[task] && below(++ways) === 0) byChain = earlier;
+      for (let i = beforeAt[task]; i < beforeAt[task + 1]; i++)
+        if (heads[befores[i]] + minutes[befores[i]] === heads[task] && below(++ways) === 0) byChain = befores[i];
       const onMachine = byMachine >= 0 && (byChain < 0 || below(2) === 0);
       const came = onMachine ? byMachine : byChain;
       if (!onMachine || (came >= 0 && machines[came] !== machines[task])) {

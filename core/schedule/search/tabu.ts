@@ -98,18 +98,16 @@ export class Tabu {
   }
 
   private considerBehind(task: number, other: number, best: number): void {
-    const { after, tails, minutes } = this.graph;
+    const { afterAt, afters, tails, minutes } = this.graph;
     const rest = minutes[other] + tails[other];
-    const later = after[task];
-    for (let k = 0; k < later.length; k++) if (tails[later[k]] >= rest) return;
+    for (let k = afterAt[task]; k < afterAt[task + 1]; k++) if (tails[afters[k]] >= rest) return;
     this.consider(task, other, true, this.estimateBehind(task, other), best);
   }
 
   private considerBefore(task: number, other: number, best: number): void {
-    const { before, heads, minutes } = this.graph;
+    const { beforeAt, befores, heads, minutes } = this.graph;
     const end = heads[other] + minutes[other];
-    const earlier = before[task];
-    for (let k = 0; k < earlier.length; k++) if (heads[earlier[k]] >= end) return;
+    for (let k = beforeAt[task]; k < beforeAt[task + 1]; k++) if (heads[befores[k]] >= end) return;
     this.consider(task, other, false, this.estimateBefore(task, other), best);
   }
 
