@@ -96,6 +96,9 @@ test("three browsers, three roles, one by a code: a step at the bench is seen by
   await make.getByLabel("Password").fill(WORDS);
   await make.getByRole("button", { name: "Make it" }).click();
   await expect(lead.getByRole("cell", { name: "Desk Person" }).first()).toBeVisible();
+  // A password that was set for somebody does not stay on the screen.
+  await expect(make.getByLabel("Name")).toHaveValue("");
+  await expect(make.getByLabel("Password")).toHaveValue("");
   const code = lead.getByRole("region", { name: "A volunteer's own phone, for this evening" });
   await code.getByLabel("Whose").fill("Mira");
   await code.getByRole("button", { name: "Show a code to scan" }).click();
