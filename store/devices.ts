@@ -52,11 +52,7 @@ const countedRows = query<object, CountedBatch>(`
   FROM   batch b
   ORDER  BY b.received DESC, b.id
 `);
-const oneBatch = queryOne<{ id: string }, CountedBatch>(`
-  SELECT b.id, b.title, b.received, b.note, (SELECT count(*) FROM device WHERE batch = b.id AND withdrawn IS NULL) AS devices
-  FROM   batch b
-  WHERE  b.id = @id
-`);
+const oneBatch = queryOne<{ id: string }, Batch>(`SELECT id, title, received, note FROM batch WHERE id = @id`);
 const insertBatch = change<{ id: string; title: string; received: string; note: string }>(`
   INSERT INTO batch (id, title, received, note) VALUES (@id, @title, @received, @note)
 `);

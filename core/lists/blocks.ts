@@ -1,11 +1,8 @@
-import { type Column, columnOfHeading } from "./columns";
+import { type Column, columnOfHeading, isOwnNumber } from "./columns";
 import type { Line } from "./findTable";
 
 /** What may stand once for a block of devices; numbers of their own never do. */
 const SHARED: ReadonlySet<Column> = new Set<Column>(["donor", "need", "model.maker", "model.name", "model.number"]);
-
-/** What no two devices have in common. */
-const OWN: ReadonlySet<Column> = new Set<Column>(["tag", "serial", "imei"]);
 
 /** Signs and words for "the same as above". */
 const DITTO = /^(["”“″〃]|''|,,|-"-|dto\.?|dito|ditto|idem|ídem|s\. ?o\.)$/i;
@@ -39,7 +36,7 @@ export function carryDown(header: readonly string[], body: readonly Line[], carr
       const cell = cells[i] ?? "";
       const isDitto = DITTO.test(cell.trim()) && above[i] !== undefined;
       if (isDitto) dittos++;
-      if (isDitto && columns[i] && OWN.has(columns[i])) return "";
+      if (isDitto && isOwnNumber(columns[i])) return "";
       return isDitto || (carried.has(i) && cell.trim() === "") ? (above[i] ?? cell) : cell;
     });
     for (const [i, cell] of filled.entries()) if (cell.trim() !== "") above[i] = cell;

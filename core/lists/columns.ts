@@ -358,6 +358,10 @@ export const COLUMN_KEYS = Object.keys(COLUMNS) as Column[];
 /** Columns that are facts of a device; the others belong to its own row. */
 export const isFactColumn = (column: Column): column is Column & FactKey => column.includes(".");
 
+/** Whether a column holds what no two devices have in common. */
+export const isOwnNumber = (column: Column | null | undefined): boolean =>
+  column === "tag" || column === "serial" || column === "imei";
+
 /** For each column of a list what it holds; null is left out. */
 export type Mapping = readonly (Column | null)[];
 

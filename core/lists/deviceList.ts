@@ -2,7 +2,7 @@ import { FACTS, type FactKey, type FactValue, readFactValue } from "~/core/devic
 import { repairImei } from "~/core/device/repairImei";
 import { isNoNumber, normalSerial } from "~/core/device/serial";
 import { type ColumnShape, type DayOrder, meaningProblem, plainValue, shapeOf } from "./cellValue";
-import { type Column, isFactColumn, type Mapping } from "./columns";
+import { type Column, isFactColumn, isOwnNumber, type Mapping } from "./columns";
 
 export interface CellProblem {
   /** Place of the cell in its row; -1 for the row as a whole. */
@@ -180,7 +180,7 @@ function judgeRow(
       cell: -1,
       says: "Neither a number nor a model stands in this line: nobody could tell which device it is. Write one, or leave the line out",
     });
-  const many = mapping.some((c) => c !== null) ? quantityOf(cells, mapping, world.quantity ?? -1) : 1;
+  const many = mapping.some((c) => c !== null) ? (countIn(cells, mapping, world.quantity ?? -1)?.many ?? 1) : 1;
   if (many > 1)
     problems.push({
       cell: -1,
@@ -209,19 +209,20 @@ const COUNTED_BEHIND = /\s*\((\d{1,3})\s?(?:x|×|pcs\.?|pieces|stk\.?|stück|pi�
 /** A line that stands for more devices than this is a typing error more often than a box. */
 export const MAX_SPLIT = 100;
 
-/** How many devices a line stands for: its column of quantities, or "3 x" before a name, or "(3 pcs)" behind a model's. */
-function quantityOf(cells: readonly string[], mapping: Mapping, column: number): number {
+/**
+ * Where a line says that it stands for several devices, how many, and that cell without its number: in the column of quantities,
+ * or as "3 x" before a name, or as "(3 pcs)" behind a model's. Null where it says nothing.
+ */
+function countIn(cells: readonly string[], mapping: Mapping, column: number) {
   const said = column >= 0 ? QUANTITY.exec(cells[column] ?? "") : null;
-  if (said) return Number(said[1]);
-  for (const [i, cell] of cells.entries()) {
-    const counted = COUNTED.exec(cell) ?? (isModel(mapping[i]) ? COUNTED_BEHIND.exec(cell) : null);
-    if (counted) return Number(counted[1]);
+  if (said) return { at: column, many: Number(said[1]), rest: "1" };
+  for (const [at, cell] of cells.entries()) {
+    const isModel = mapping[at] === "model.name" || mapping[at] === "model.number";
+    const counted = COUNTED.exec(cell) ?? (isModel ? COUNTED_BEHIND.exec(cell) : null);
+    if (counted) return { at, many: Number(counted[1]), rest: cell.replace(COUNTED, "").replace(COUNTED_BEHIND, "") };
   }
-  return 1;
+  return null;
 }
-const counts = (cell: string, column: Mapping[number]) =>
-  COUNTED.test(cell) || (isModel(column) && COUNTED_BEHIND.test(cell));
-const isModel = (column: Mapping[number]) => column === "model.name" || column === "model.number";
 
 /**
  * Makes a line of its own for each device that one stands for. The first keeps its numbers; nobody knows those of the others.
@@ -230,15 +231,11 @@ const isModel = (column: Mapping[number]) => column === "model.name" || column =
  * @returns the cells of each line; one line, as it was, where it stands for one device or for too many
  */
 export function splitLine(cells: readonly string[], mapping: Mapping, column: number): string[][] {
-  const many = quantityOf(cells, mapping, column);
-  if (many < 2 || many > MAX_SPLIT) return [[...cells]];
-  const counted = QUANTITY.test(cells[column] ?? "") ? column : cells.findIndex((cell, i) => counts(cell, mapping[i]));
-  const first = cells.map((cell, i) =>
-    i !== counted ? cell : i === column ? "1" : cell.replace(COUNTED, "").replace(COUNTED_BEHIND, ""),
-  );
-  const own = (i: number) => mapping[i] === "tag" || mapping[i] === "serial" || mapping[i] === "imei";
-  const other = first.map((cell, i) => (own(i) ? "" : cell));
-  return [first, ...Array.from({ length: many - 1 }, () => [...other])];
+  const counted = countIn(cells, mapping, column);
+  if (!counted || counted.many < 2 || counted.many > MAX_SPLIT) return [[...cells]];
+  const first = cells.map((cell, i) => (i === counted.at ? counted.rest : cell));
+  const other = first.map((cell, i) => (isOwnNumber(mapping[i]) ? "" : cell));
+  return [first, ...Array.from({ length: counted.many - 1 }, () => [...other])];
 }
 
 /**

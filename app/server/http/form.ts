@@ -10,6 +10,8 @@ const MOST = 2_000_000;
 const MAX_FIELDS = 20_000;
 /** Longest text of a field that nothing else is said of, characters. */
 const SHORT = 500;
+/** Most of what is pasted, characters: read-outs, lists, packs. More comes as a file. */
+export const MAX_PASTED = 2_000_000;
 /** Fields of the house's forms that may be longer, or are shorter. */
 const LENGTHS: Readonly<Record<string, number>> = {
   tag: 60,
@@ -21,8 +23,7 @@ const LENGTHS: Readonly<Record<string, number>> = {
   evidence: 2_000,
   reason: 2_000,
   collectionPoint: 2_000,
-  /** What is pasted: read-outs, lists of packages and partitions. */
-  text: 2_000_000,
+  text: MAX_PASTED,
   tags: 200_000,
   body: 20_000,
   history: 20_000,

@@ -2,7 +2,7 @@ import { data, Link } from "react-router";
 import { today } from "~/app/server/http/clock";
 import { db, handOf } from "~/app/server/http/context";
 import { dbFile } from "~/app/server/http/dbFile";
-import { readFormWithin } from "~/app/server/http/form";
+import { MAX_PASTED, readFormWithin } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { NewBatch, newBatch } from "~/app/server/intake/newBatch";
 import { findJob, startIntake, waitShortly } from "~/app/server/jobs/jobs";
@@ -12,7 +12,7 @@ import { Notice } from "~/app/ui/Notice";
 import { countText, timeText } from "~/app/ui/words";
 import { COLUMN_KEYS } from "~/core/lists/columns";
 import { columnName } from "~/core/lists/deviceList";
-import { MAX_LIST_BYTES, MAX_LIST_ROWS, MAX_PASTED } from "~/core/lists/limits";
+import { MAX_LIST_BYTES, MAX_LIST_ROWS } from "~/core/lists/limits";
 import { dropBatch, findBatch, listBatches } from "~/store/devices";
 import { listImports } from "~/store/imports";
 import type { Route } from "./+types/route";
@@ -48,16 +48,16 @@ export async function action({ request }: Route.ActionArgs) {
     .trim()
     .slice(0, 60);
   const text = String(form.get("text") ?? "");
+  const title = String(form.get("title") ?? "").trim();
   // Not sent back with the answer: megabytes in a page's box are of no use to anybody, and the browser still has them.
   if (text.length > MAX_PASTED)
     return data(
       {
-        ...{ ...empty, batch, source, title: String(form.get("title") ?? "").trim() },
+        ...{ batch, title, source, text: "" },
         says: `What was pasted has ${(text.length / 1e6).toFixed(1)} MB. Up to ${MAX_PASTED / 1e6} MB can be pasted: save it as a text file and choose that. Nothing was taken in`,
       },
       { status: 413 },
     );
-  const title = String(form.get("title") ?? "").trim();
   const refuse = (says: string) => data({ batch, title, source, text, says }, { status: 400 });
   const begun = batch === "" && title !== "" ? NewBatch.safeParse({ title, received: today(db()), note: "" }) : null;
   if (begun && !begun.success) return refuse(begun.error.issues[0].message);

@@ -1,6 +1,6 @@
 import { data, Link } from "react-router";
 import { db, handOf } from "~/app/server/http/context";
-import { readFormWithin } from "~/app/server/http/form";
+import { MAX_PASTED, readFormWithin } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { AreaField, TextField } from "~/app/ui/Field";
@@ -14,8 +14,6 @@ import type { Route } from "./+types/route";
 
 /** A catalogue of 400 images is about 400 kB. */
 const MAX_BYTES = 8_000_000;
-/** Characters that may be pasted; more comes as a file. */
-const MOST_PASTED = 2_000_000;
 
 export function loader({ request }: Route.LoaderArgs) {
   const c = catalogueOf(db());
@@ -30,14 +28,14 @@ export function loader({ request }: Route.LoaderArgs) {
 export async function action({ request }: Route.ActionArgs) {
   // What is given back to be mended is sent twice, as page and as data: a large pack stays where it came from.
   const refuse = (problems: readonly CatalogueProblem[], status: number, text?: string) =>
-    data({ text: text !== undefined && text.length <= MOST_PASTED ? text : undefined, problems }, { status });
+    data({ text: text !== undefined && text.length <= MAX_PASTED ? text : undefined, problems }, { status });
   const form = await readFormWithin(request, { most: MAX_BYTES * 1.1, long: { text: MAX_BYTES } });
   if (!form)
     return refuse([{ at: "file", says: "The file is larger than 8 MB: that is no pack. Nothing was changed" }], 413);
   const file = form.get("file");
   const chosen = file instanceof File && file.size > 0;
   const text = chosen ? await file.text() : String(form.get("text") ?? "");
-  if (!chosen && text.length > MOST_PASTED)
+  if (!chosen && text.length > MAX_PASTED)
     return refuse([{ at: "text", says: "More than 2 MB are too much to paste: choose the pack as a file" }], 413);
   if (text.trim() === "") return refuse([{ at: "file", says: "Choose a file, or paste a pack" }], 400);
   const read = readPack(text);

@@ -1,7 +1,7 @@
 import { data, Link } from "react-router";
 import { today } from "~/app/server/http/clock";
 import { db, handOf } from "~/app/server/http/context";
-import { readForm, textFields } from "~/app/server/http/form";
+import { MAX_PASTED, readForm, textFields } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { takeReadOut } from "~/app/server/intake/takeReadOut";
 import { catalogueOf, plannedDevice } from "~/app/server/planning/planning";
@@ -42,9 +42,6 @@ export function loader({ request }: Route.LoaderArgs) {
   };
 }
 
-/** Longest read-out, characters. */
-const MAX_READ_OUT = 2_000_000;
-
 const matchId = (m: KnownDevice) => `${m.brand}|${m.name}|${m.device}`;
 const distinct = (found: readonly KnownDevice[]) => [...new Map(found.map((m) => [matchId(m), m])).values()];
 
@@ -57,7 +54,7 @@ const FIELD_OF: Record<string, keyof ModelDraft> = {
 };
 
 export async function action({ request }: Route.ActionArgs) {
-  const sent = await readForm(request, { most: MAX_READ_OUT * 1.2, long: { text: MAX_READ_OUT } });
+  const sent = await readForm(request, { most: MAX_PASTED * 1.2 });
   if (sent.has("text")) return takeIn(String(sent.get("tag") ?? ""), String(sent.get("text")), handOf(request));
   const form: Record<string, string> = { ...draftModel(new Map()), ...textFields(sent) };
   const draft = form as unknown as ModelDraft;
