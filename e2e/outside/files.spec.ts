@@ -1,14 +1,14 @@
 import fs from "node:fs";
 import { expect, test } from "@playwright/test";
-import { isOnly64 } from "~/core/catalogue/abis";
 import { agreesWithLists } from "~/core/files/agreesWithLists";
 import { digestsOf } from "~/core/files/digest";
 import { openErofs } from "~/core/files/formats/erofs";
 import { openExt4 } from "~/core/files/formats/ext4";
 import { mapSparse } from "~/core/files/formats/sparseImage";
 import { recognise } from "~/core/files/recognise";
-import type { FileContent, FileKind } from "~/core/files/report";
-import { badging, makeApk } from "../rig/apk";
+import type { FileKind } from "~/core/files/report";
+import { makeApk } from "../rig/apk";
+import { seenAs } from "../rig/seen";
 import { noise, Workshop } from "../rig/tools";
 
 // Every reader against files that the platform's or system's own programs made, and against what those programs say.
@@ -20,11 +20,7 @@ test.beforeEach(() => {
 });
 test.afterEach(() => shop.done());
 
-async function seen<K extends FileKind>(name: string, kind: K) {
-  const report = await recognise(shop.source(name));
-  expect(report.content.kind, report.says).toBe(kind);
-  return { ...report, content: report.content as Extract<FileContent, { kind: K }> };
-}
+const seen = <K extends FileKind>(name: string, kind: K) => seenAs(shop, name, kind);
 
 const PROPERTIES = [
   "ro.build.version.release=12",
@@ -200,13 +196,18 @@ test.describe("boot images, as mkbootimg makes and unpack_bootimg tells them", (
       expect(`${report.told.release}.0.0 ${report.told.patch}`).toBe(`${line("os version")} ${line("os patch level")}`);
       expect(report.content.commandLine).toBe(line("command line args"));
       expect(report.whole.is).toBe("yes");
-      // Without the padding of its last page it is whole; without the last byte before it, it is not.
+      // Without the padding of its last page it may have been cut short; without the last byte before it, it was.
       const pageSize = report.content.pageSize;
       const last = version === 2 ? 2000 : 150_001;
       const padding = Math.ceil(last / pageSize) * pageSize - last;
       const all = fs.statSync(shop.at("boot.img")).size;
-      fs.truncateSync(shop.at("boot.img"), all - padding);
-      expect((await seen("boot.img", "boot")).whole.is).toBe("yes");
+      for (const missing of [1, padding]) {
+        fs.truncateSync(shop.at("boot.img"), all - missing);
+        expect((await seen("boot.img", "boot")).whole).toMatchObject({
+          is: "unknown",
+          says: expect.stringContaining(`ends ${missing} bytes early`),
+        });
+      }
       fs.truncateSync(shop.at("boot.img"), all - padding - 1);
       expect((await seen("boot.img", "boot")).whole.is).toBe("no");
     });
@@ -285,12 +286,17 @@ test.describe("packages made with zip, xz and gzip", () => {
 
   test("what is packed in another way is told by name, with what unpacks it", async () => {
     shop.write("a.img", noise(5000));
-    shop.run("sh", "-c", "lz4 -q a.img a.lz4; lz4 -q -l a.img a.legacy; zstd -q a.img -o a.zst; bzip2 -k a.img");
+    shop.run(
+      "sh",
+      "-c",
+      "lz4 -q a.img a.lz4; lz4 -q -l a.img a.legacy; zstd -q a.img -o a.zst; bzip2 -k a.img; xz -k --format=lzma a.img",
+    );
     for (const [name, says] of [
       ["a.lz4", "with lz4"],
       ["a.legacy", "with lz4, in the older form"],
       ["a.zst", "with Zstandard"],
       ["a.img.bz2", "with bzip2"],
+      ["a.img.lzma", "with LZMA"],
     ]) {
       const report = await seen(name, "unknown");
       expect(report.says).toContain(says);
@@ -405,113 +411,5 @@ test.describe("packages made with zip, xz and gzip", () => {
     shop.write("flash-said", 'echo "this does no flashing lock"\n# fastboot flashing lock\n');
     shop.run("zip", "-q", "-r", "said.zip", "images", "flash_all.sh", "flash-said");
     expect((await recognise(shop.source("said.zip"))).says).not.toContain("LOCKS");
-  });
-});
-
-test.describe("app packages, as aapt makes and tells them", () => {
-  const apps = [
-    {
-      package: "example.notes",
-      label: "Notes",
-      minApi: 26,
-      targetApi: 33,
-      asks: ['<uses-permission android:name="android.permission.CAMERA"/>'],
-    },
-    { package: "example.bank", label: "Bank", minApi: 29, abis: ["arm64-v8a"] },
-    { package: "example.reader", label: "Reader", minApi: null },
-    { package: "example.chat", label: "Chat & Co", minApi: 24, abis: ["armeabi-v7a", "arm64-v8a"] },
-    {
-      package: "example.maps",
-      label: "Karten Ü",
-      minApi: 21,
-      targetApi: 30,
-      asks: ['<uses-feature android:name="android.hardware.location.gps" android:required="false"/>'],
-    },
-  ].map((a) => ({ ...a, label: a.label.replace("&", "&amp;") }));
-
-  test("five packages give the same floor as aapt does", async () => {
-    const floors: { ours: number; theirs: number }[] = [];
-    for (const app of apps) {
-      const file = makeApk(shop, app);
-      const { content } = await seen(file, "apk");
-      const said = badging(shop, file);
-      expect({
-        package: content.package,
-        versionCode: content.versionCode,
-        minApi: content.minApi,
-        targetApi: content.targetApi,
-        label: content.label,
-        abis: content.abis,
-        permissions: content.permissions,
-      }).toEqual(said);
-      floors.push({ ours: content.minApi, theirs: said.minApi });
-    }
-    expect(Math.max(...floors.map((f) => f.ours))).toBe(Math.max(...floors.map((f) => f.theirs)));
-    expect(Math.max(...floors.map((f) => f.ours))).toBe(29);
-  });
-
-  test("a preview's code name, permissions from Android 6 on, and what permissions imply, as aapt tells them", async () => {
-    const file = makeApk(shop, {
-      package: "example.camera",
-      label: "Camera",
-      minApi: "Tiramisu",
-      targetApi: 33,
-      asks: [
-        '<uses-permission android:name="android.permission.CAMERA"/>',
-        '<uses-permission android:name="android.permission.SEND_SMS"/>',
-        '<uses-permission android:name="android.permission.ACCESS_FINE_LOCATION"/>',
-        '<uses-permission-sdk-23 android:name="android.permission.BLUETOOTH"/>',
-        '<uses-feature android:name="android.hardware.telephony" android:required="false"/>',
-      ],
-    });
-    const { content } = await seen(file, "apk");
-    const said = shop.run("aapt", "dump", "badging", file);
-    expect(said).toContain("Tiramisu");
-    expect(content.minApi).toBe(33);
-    expect(content.permissions).toContain("android.permission.BLUETOOTH");
-    const required = content.features.filter((f) => f.required).map((f) => f.name);
-    const theirs = [...said.matchAll(/uses-(?:implied-)?feature(?:-sdk-23)?: name='([^']*)'/g)].map((m) => m[1]);
-    // What we take for required, aapt takes for it too; what the app says it can do without, neither does.
-    for (const name of required) expect(theirs).toContain(name);
-    expect(required).toEqual(expect.arrayContaining(["android.hardware.camera", "android.hardware.bluetooth"]));
-    expect(required).not.toContain("android.hardware.telephony");
-    expect(theirs).not.toContain("android.hardware.telephony");
-    const strange = makeApk(shop, { package: "example.next", label: "Next", minApi: "Zwieback", asks: [] });
-    expect((await recognise(shop.source(strange))).says).toContain("a preview of Android, “Zwieback”");
-  });
-
-  test("a split-package archive asks for the highest floor of its parts", async () => {
-    makeApk(shop, { package: "example.bank", label: "Bank", minApi: 26, asks: [] });
-    makeApk(shop, { package: "example.bank", label: "Bank", minApi: 30, split: "feature.scan" });
-    shop.run("zip", "-q", "bank.apks", "example.bank.apk", "example.bank-feature.scan.apk");
-    expect((await seen("bank.apks", "apk")).content.minApi).toBe(30);
-  });
-
-  test("64-bit only, services, and a split-package archive", async () => {
-    makeApk(shop, {
-      package: "example.bank",
-      label: "Bank",
-      minApi: 29,
-      asks: ['<uses-permission android:name="vendor.gms.permission.VERDICT"/>'],
-    });
-    makeApk(shop, {
-      package: "example.bank",
-      label: "Bank",
-      minApi: 29,
-      split: "config.arm64_v8a",
-      abis: ["arm64-v8a"],
-    });
-    shop.run("zip", "-q", "bank.apks", "example.bank.apk", "example.bank-config.arm64_v8a.apk");
-    const { content } = await seen("bank.apks", "apk");
-    expect(content).toMatchObject({
-      package: "example.bank",
-      minApi: 29,
-      abis: ["arm64-v8a"],
-      namesServices: true,
-      splits: ["config.arm64_v8a"],
-    });
-    expect(isOnly64(content.abis)).toBe(true);
-    const part = await seen("example.bank-config.arm64_v8a.apk", "apk");
-    expect(part.says).toContain("only a part of an app");
   });
 });

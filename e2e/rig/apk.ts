@@ -8,7 +8,8 @@ export interface AppToMake {
   readonly label: string;
   /** A level, or a preview's code name. */
   readonly minApi: number | string | null;
-  readonly targetApi?: number;
+  /** As `minApi`. */
+  readonly targetApi?: number | string;
   readonly abis?: readonly string[];
   /** Lines of the manifest beside `uses-sdk`. */
   readonly asks?: readonly string[];

@@ -2,6 +2,7 @@ import { describeRelease } from "~/core/android/releases";
 import { FileReadError } from "../readError";
 import { type ApkContent, type Finding, TELLS_NOTHING } from "../report";
 import { bytesSource } from "../source";
+import { type Feature, featuresOf } from "./appFeatures";
 import { readBinaryXml, type TypedValue, type XmlElement } from "./binaryXml";
 import { resourceText } from "./resourceTable";
 import { entryNamed, openZip, type ZipEntry } from "./zip";
@@ -48,45 +49,21 @@ const PREVIEWS: Readonly<Record<string, number>> = {
   Baklava: 36,
 };
 
+/** A preview's fingerprint may stand behind a dot. */
+const previewLevel = (text: string): number | undefined => PREVIEWS[text.split(".")[0]];
+
 /** The lowest level an app asks for. @throws FileReadError where it is a code name that is not known here */
 function floorLevel(value: TypedValue | undefined): number {
   const level = number(value);
   if (level !== null) return Math.max(1, level);
   if (value?.kind !== "text" || value.text === "") return 1;
-  // A preview's fingerprint may stand behind a dot.
-  const named = PREVIEWS[value.text.split(".")[0]];
+  const named = previewLevel(value.text);
   if (named === undefined)
     throw new FileReadError(
       "not-supported",
       `The app asks for a preview of Android, “${value.text.slice(0, 40)}”, whose level is not known here`,
     );
   return named;
-}
-
-/**
- * Features that a permission asks for by itself, where the app does not say otherwise.
- *
- * @source Android developer documentation, `<uses-feature>`, "Permissions that imply feature requirements"
- */
-const IMPLIED: readonly (readonly [RegExp, string])[] = [
-  [/\.BLUETOOTH(_ADMIN)?$/, "android.hardware.bluetooth"],
-  [/\.CAMERA$/, "android.hardware.camera"],
-  [/\.RECORD_AUDIO$/, "android.hardware.microphone"],
-  [/\.(ACCESS_WIFI_STATE|CHANGE_WIFI_STATE|CHANGE_WIFI_MULTICAST_STATE)$/, "android.hardware.wifi"],
-  [
-    /\.(CALL_PHONE|CALL_PRIVILEGED|PROCESS_OUTGOING_CALLS|MODIFY_PHONE_STATE|READ_SMS|RECEIVE_MMS|RECEIVE_SMS|RECEIVE_WAP_PUSH|SEND_SMS|WRITE_APN_SETTINGS|WRITE_SMS)$/,
-    "android.hardware.telephony",
-  ],
-];
-/** Up to this target a fine location asks for GPS itself. */
-const GPS_UP_TO = 20;
-
-function impliedFeatures(permissions: readonly string[], said: ReadonlySet<string>, target: number) {
-  const asks = permissions.filter((p) => p.startsWith("android.permission."));
-  const found = IMPLIED.flatMap(([permission, feature]) => (asks.some((p) => permission.test(p)) ? [feature] : []));
-  if (target <= GPS_UP_TO && asks.includes("android.permission.ACCESS_FINE_LOCATION"))
-    found.push("android.hardware.location.gps");
-  return found.filter((name) => !said.has(name)).map((name) => ({ name, required: true }));
 }
 
 const number = (value: TypedValue | undefined): number | null =>
@@ -114,16 +91,18 @@ export async function readApk(entries: readonly ZipEntry[]): Promise<ApkContent>
   const sdk = all("uses-sdk")[0];
   const nameOf = (e: XmlElement) => text(e.attribute(ATTR.name, "name")) ?? "";
   const floor = floorLevel(sdk?.attribute(ATTR.minSdk, "minSdkVersion"));
-  const target = number(sdk?.attribute(ATTR.targetSdk, "targetSdkVersion"));
+  const made = sdk?.attribute(ATTR.targetSdk, "targetSdkVersion");
+  const target = number(made) ?? (made?.kind === "text" ? (previewLevel(made.text) ?? null) : null);
   const asked = [...all("uses-permission"), ...all("uses-permission-sdk-23")];
   const permissions = [...new Set(asked.map(nameOf).filter(Boolean))].slice(0, 2000);
   const features = all("uses-feature")
     .filter((e) => nameOf(e))
-    .slice(0, 1000)
-    .map((e) => {
-      const required = e.attribute(ATTR.required, "required");
-      return { name: nameOf(e), required: !(required?.kind === "boolean" && !required.is) };
-    });
+    .slice(0, 900);
+  const feature = (e: XmlElement): Feature => {
+    const required = e.attribute(ATTR.required, "required");
+    return { name: nameOf(e), required: !(required?.kind === "boolean" && !required.is) };
+  };
+  const groups = all("feature-group");
   return {
     kind: "apk",
     package: text(root.attribute(0, "package")) ?? "",
@@ -134,7 +113,12 @@ export async function readApk(entries: readonly ZipEntry[]): Promise<ApkContent>
     targetApi: target,
     maxApi: number(sdk?.attribute(ATTR.maxSdk, "maxSdkVersion")),
     abis: abisOf(entries),
-    features: [...features, ...impliedFeatures(permissions, new Set(features.map((f) => f.name)), target ?? floor)],
+    features: featuresOf(
+      features.filter((e) => e.parent?.name !== "feature-group").map(feature),
+      groups.map((g) => features.filter((e) => e.parent === g).map(feature)),
+      permissions,
+      target ?? floor,
+    ),
     permissions,
     namesServices: elements.some((e) => /(^|\.)(gms|c2dm)(\.|$)/.test(nameOf(e))),
     split: text(root.attribute(0, "split")),

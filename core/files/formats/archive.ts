@@ -14,6 +14,22 @@ const begins =
     bytes.every((b, i) => head[i] === b);
 
 /**
+ * LZMA alone has no mark of its own. What xz's own library takes for it: properties below 225, a dictionary of 2^n or
+ * 2^n + 2^(n-1) bytes, and an unpacked size that is not told or below 256 GiB.
+ *
+ * @source liblzma, `alone_decoder.c` ("picky")
+ */
+function isLzma(head: Uint8Array): boolean {
+  if (head.length < 13 || head[0] >= 225) return false;
+  const view = new DataView(head.buffer, head.byteOffset, 13);
+  const dictionary = view.getUint32(1, true);
+  const ones = dictionary.toString(2).replace(/0+$/, "");
+  if (dictionary < 4096 || (ones !== "1" && ones !== "11")) return false;
+  const size = view.getBigUint64(5, true);
+  return size === 0xffff_ffff_ffff_ffffn || (size > 0n && size < 1n << 38n);
+}
+
+/**
  * Ways of packing that are known by their first bytes, and not unpacked here.
  *
  * @source LZ4 Frame Format Description 1.6.4; RFC 8878 (Zstandard), section 3.1.1; 7-Zip, 7zFormat.txt; bzip2 and RAR: from memory
@@ -30,6 +46,7 @@ const ARCHIVES: readonly Archive[] = [
       hasText(head, 0, "BZh") && head[3] >= 0x31 && head[3] <= 0x39 && (head[4] === 0x31 || head[4] === 0x17),
   },
   { name: "7z", unpack: "7z x", is: begins(0x37, 0x7a, 0xbc, 0xaf, 0x27, 0x1c) },
+  { name: "LZMA, the older form of xz", unpack: "xz -d", is: isLzma },
   { name: "RAR", unpack: "a program for RAR", is: (head) => hasText(head, 0, "Rar!") && head[4] === 0x1a },
 ];
 

@@ -1,7 +1,7 @@
 import { Fields } from "../fields";
 import { FileReadError } from "../readError";
 
-const CHUNK = { strings: 0x0001, xml: 0x0003, ids: 0x0180, start: 0x0102 } as const;
+const CHUNK = { strings: 0x0001, xml: 0x0003, ids: 0x0180, start: 0x0102, end: 0x0103 } as const;
 const MAX_STRINGS = 500_000;
 
 /** A value of an attribute or a resource: text, number, yes/no, or a reference to a resource. */
@@ -13,6 +13,8 @@ export type TypedValue =
 
 export interface XmlElement {
   readonly name: string;
+  /** What it stands in; null for the outermost. */
+  readonly parent: XmlElement | null;
   /** By the attribute's resource id where it has one, and by its name. */
   readonly attribute: (id: number, name: string) => TypedValue | undefined;
 }
@@ -77,7 +79,7 @@ export function typedValue(type: number, data: number, strings: (index: number) 
 }
 
 /**
- * The elements of a compiled XML document, in their order; nesting is not kept: a manifest's elements tell by their names.
+ * The elements of a compiled XML document, in their order, each with what it stands in.
  *
  * @throws FileReadError when the document is damaged
  * @source AOSP `ResourceTypes.h`, ResXMLTree_node, ResXMLTree_attrExt, ResXMLTree_attribute
@@ -89,19 +91,31 @@ export function readBinaryXml(bytes: Uint8Array): XmlElement[] {
   let strings: (index: number) => string = () => "";
   let ids: readonly number[] = [];
   const elements: XmlElement[] = [];
+  const open: XmlElement[] = [];
   for (const chunk of chunksIn(f, f.u16(2), end)) {
     if (chunk.type === CHUNK.strings) strings = stringPool(f, chunk);
     else if (chunk.type === CHUNK.ids)
       ids = Array.from({ length: Math.min((chunk.end - chunk.at - 8) >> 2, 10_000) }, (_, i) =>
         f.u32(chunk.at + 8 + i * 4),
       );
-    else if (chunk.type === CHUNK.start) elements.push(elementAt(f, chunk, strings, ids));
+    else if (chunk.type === CHUNK.end) open.pop();
+    else if (chunk.type === CHUNK.start) {
+      const element = elementAt(f, chunk, strings, ids, open.at(-1) ?? null);
+      elements.push(element);
+      open.push(element);
+    }
     if (elements.length > 50_000) throw new FileReadError("damaged", "The app's manifest has too many elements");
   }
   return elements;
 }
 
-function elementAt(f: Fields, chunk: Chunk, strings: (index: number) => string, ids: readonly number[]): XmlElement {
+function elementAt(
+  f: Fields,
+  chunk: Chunk,
+  strings: (index: number) => string,
+  ids: readonly number[],
+  parent: XmlElement | null,
+): XmlElement {
   const body = chunk.at + chunk.headerSize;
   const [first, each, count] = [f.u16(body + 8), f.u16(body + 10), f.u16(body + 12)];
   if (each < 20 && count > 0) throw new FileReadError("damaged", "The app's manifest is damaged");
@@ -116,5 +130,5 @@ function elementAt(f: Fields, chunk: Chunk, strings: (index: number) => string, 
     if (ids[name] !== undefined) byId.set(ids[name], value);
     byName.set(strings(name), value);
   }
-  return { name: strings(f.u32(body + 4)), attribute: (id, name) => byId.get(id) ?? byName.get(name) };
+  return { name: strings(f.u32(body + 4)), parent, attribute: (id, name) => byId.get(id) ?? byName.get(name) };
 }

@@ -105,7 +105,8 @@ export async function readVendorBoot(source: Source): Promise<Finding> {
 }
 
 /**
- * Every byte that the header names must be there; only the padding behind the last part may be missing.
+ * Every byte that the header names must be there. Padding behind the last part holds nothing, but who writes such images writes
+ * it: a file that ends inside it may have been cut short.
  *
  * @param begin where the first part begins, bytes
  * @param parts their sizes in their order, bytes; 0 for one that is not there
@@ -117,7 +118,12 @@ function wholeness(size: number, begin: number, parts: readonly number[], pageSi
     if (bytes > 0) needs = at + bytes;
     at += pages(bytes, pageSize);
   }
-  return size >= needs
-    ? { is: "yes", says: "Every part that the header names is there" }
-    : { is: "no", says: `The header names parts of ${needs} bytes, the file has ${size}: it was cut short` };
+  if (size < needs)
+    return { is: "no", says: `The header names parts of ${needs} bytes, the file has ${size}: it was cut short` };
+  if (size < at)
+    return {
+      is: "unknown",
+      says: `Every part that the header names is there, but the last page ends ${at - size} bytes early: cut short, or made without padding. A digest can tell`,
+    };
+  return { is: "yes", says: "Every part that the header names is there" };
 }

@@ -93,7 +93,7 @@ export async function readFactory(entries: readonly ZipEntry[]): Promise<Finding
   );
   const images = entries.filter((e) => IMAGE.test(e.name));
   return {
-    says: `Stock package for the bootloader: ${images.length} images, ${scripts.length} scripts.`,
+    says: `Stock package for the bootloader: ${images.length} ${images.length === 1 ? "image" : "images"}, ${scripts.length} ${scripts.length === 1 ? "script" : "scripts"}.`,
     whole: {
       is: "unknown",
       says: "The directory at its end is there; only the digest or a test of the inside tells more",

@@ -275,7 +275,8 @@ describe("what is damaged or old, and can still be read", () => {
 
   test("a boot image of before versions keeps a device tree's size where they stand: its last byte counts", async () => {
     const page = 2048;
-    const bytes = new Uint8Array(page * 4 + 100);
+    const bytes = new Uint8Array(page * 5);
+    const needs = page * 4 + 100;
     bytes.set(new TextEncoder().encode("ANDROID!"));
     const view = new DataView(bytes.buffer);
     for (const [at, value] of [
@@ -287,7 +288,13 @@ describe("what is damaged or old, and can still be read", () => {
       view.setUint32(at, value, true);
     const report = await recognise(bytesSource("boot.img", bytes));
     expect(report).toMatchObject({ content: { kind: "boot", headerVersion: 0 }, whole: { is: "yes" } });
-    expect((await recognise(bytesSource("boot.img", bytes.subarray(0, -1)))).whole.is).toBe("no");
+    const short = async (size: number) => (await recognise(bytesSource("boot.img", bytes.subarray(0, size)))).whole.is;
+    // Padding holds nothing, but is written: where it is missing, nobody can tell.
+    expect([await short(page * 5 - 1), await short(needs), await short(needs - 1)]).toEqual([
+      "unknown",
+      "unknown",
+      "no",
+    ]);
   });
 
   test("a verification file without its key is not whole; the build is the system's, not another part's", async () => {

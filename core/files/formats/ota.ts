@@ -5,6 +5,7 @@ import { toldByFingerprint } from "./vbmeta";
 import { entryNamed, textOf, type ZipEntry } from "./zip";
 
 const METADATA = "META-INF/com/android/metadata";
+const PAYLOAD = "payload.bin";
 /** The script has a maker's name in its path; whichever it is. */
 const SCRIPT = /^META-INF\/com\/[^/]+\/android\/updater-script$/;
 
@@ -94,7 +95,7 @@ export async function readOta(entries: readonly ZipEntry[]): Promise<Finding> {
     told,
     content: {
       kind: "ota",
-      type: metadata["ota-type"] ?? "script",
+      type: metadata["ota-type"] ?? (entryNamed(entries, PAYLOAD) ? "AB" : "script"),
       metadata,
       checks: script.checks,
       downgrade,
