@@ -146,7 +146,6 @@ test("what permissions and features ask for, each by itself, as aapt tells them"
   const cases = [
     ...permissions.flatMap((ask) => [20, 33].map((targetApi) => ({ asks: [ask], targetApi }))),
     ...[...features, ...together].map((ask) => ({ asks: [ask], targetApi: 33 })),
-    { asks: [permissions[7]], targetApi: "Tiramisu" },
   ];
   expect(cases.length).toBeGreaterThan(70);
   for (const { asks, targetApi } of cases) {
@@ -162,6 +161,16 @@ test("what permissions and features ask for, each by itself, as aapt tells them"
       ...theirs.filter((name) => name !== "android.hardware.faketouch").sort(),
     ]);
   }
+});
+
+test("a target that is a preview's code name counts as the level it got", async () => {
+  const asks = ['<uses-permission android:name="android.permission.ACCESS_FINE_LOCATION"/>'];
+  const file = makeApk(shop, { package: "example.next", label: "Next", minApi: 9, targetApi: "Tiramisu", asks });
+  const { content } = await seenAs(shop, file, "apk");
+  // aapt takes a code name for no number here, and the lowest level in its place.
+  expect(shop.run("aapt", "dump", "badging", file)).toContain("targetSdkVersion < 21");
+  expect(content.targetApi).toBe(33);
+  expect(content.features.map((f) => f.name)).toEqual(["android.hardware.location"]);
 });
 
 test("of several groups of features one is enough", async () => {
