@@ -113,7 +113,7 @@ export async function readTar(source: Source): Promise<Finding> {
   }
   const md5 = cut ? null : await trailingMd5(source);
   return {
-    says: `Stock package for download mode (tar) with ${images.length} files${md5 ? ", with its MD5 behind the end" : ""}: ${images
+    says: `Stock package for download mode (tar) with ${images.length} ${images.length === 1 ? "file" : "files"}${md5 ? ", with its MD5 behind the end" : ""}: ${images
       .slice(0, 6)
       .map((i) => i.name)
       .join(", ")}${images.length > 6 ? "…" : ""}.`,
