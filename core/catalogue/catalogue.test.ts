@@ -159,6 +159,20 @@ describe("documents that mean harm are told in a moment", () => {
     expect(problems(fewer)[0].at).toMatch(/^models\[0\]\./);
   });
 
+  test("hundreds of thousands of values side by side, and fields that nobody knows are not told one by one", () => {
+    const named = (n: number) => Object.fromEntries(Array.from({ length: n }, (_, i) => [`key${i}`, 1]));
+    expect(problems(JSON.stringify(named(500_000)))[0].says).toContain("side by side");
+    expect(problems(JSON.stringify({ ...HEAD, models: [named(10_002)] }))[0].says).toContain("side by side");
+    const [first, ...rest] = problems(JSON.stringify({ ...HEAD, ...named(9_000) }));
+    expect(first.says.length).toBeLessThan(500);
+    expect(rest).toEqual([]);
+    // Side by side is counted for each object and list by itself.
+    const many = Array.from({ length: 4_900 }, () => ({ a: [1, 2, 3] }));
+    expect(problems(JSON.stringify({ ...HEAD, models: many }))[0].at).toMatch(/^models\[0\]/);
+    const long = problems(JSON.stringify({ ...HEAD, needs: [{ ["x".repeat(100_000)]: 1 }] }));
+    expect(Math.max(...long.map((p) => p.at.length + p.says.length))).toBeLessThan(1000);
+  });
+
   test("nested without end", () => {
     expect(problems("[".repeat(1_000_000))[0].says).toContain("levels deep");
     expect(problems(`{"models":${"[".repeat(100)}${"]".repeat(100)}}`)[0].says).toContain("levels deep");

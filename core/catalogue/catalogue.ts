@@ -48,7 +48,10 @@ export interface CatalogueProblem {
 }
 
 const pathText = (path: readonly PropertyKey[]) =>
-  path.map((p, i) => (typeof p === "number" ? `[${p}]` : `${i ? "." : ""}${String(p)}`)).join("");
+  short(path.map((p, i) => (typeof p === "number" ? `[${p}]` : `${i ? "." : ""}${String(p)}`)).join(""));
+
+/** A text that may quote what was sent, cut off where nobody reads on. */
+const short = (text: string) => (text.length > LONGEST_SAYS ? `${text.slice(0, LONGEST_SAYS)}…` : text);
 
 /** What is wrong with a document that was to be read. */
 export interface Unreadable {
@@ -63,12 +66,17 @@ const MOST_ENTRIES = 5_000;
 /** Objects and lists in a pack, and how deep they lie in one another. */
 const MOST_NODES = 400_000;
 const DEEPEST = 24;
+/** Values side by side in one object or list: more than the entries of one kind, and far more than any entry has. */
+const MOST_BESIDE = 10_000;
+/** Longest text of one problem: what was sent may be quoted in it. */
+const LONGEST_SAYS = 400;
 
 /** What makes a text too much to be parsed, told by one pass over it: nothing is built before that is known. */
 function tooMuch(text: string): string | null {
   let depth = 0;
   let nodes = 0;
   let quoted = false;
+  const beside = new Array<number>(DEEPEST + 1).fill(0);
   for (let i = 0; i < text.length; i++) {
     const c = text.charCodeAt(i);
     if (quoted) {
@@ -78,7 +86,11 @@ function tooMuch(text: string): string | null {
     else if (c === 123 || c === 91) {
       if (++depth > DEEPEST) return `Something in it lies more than ${DEEPEST} levels deep: that is no pack`;
       if (++nodes > MOST_NODES) return "It holds more entries than a catalogue has: that is no pack";
+      beside[depth] = 0;
     } else if (c === 125 || c === 93) depth--;
+    // A text that closes more than it opens is no JSON, and told as that.
+    else if (c === 44 && depth >= 0 && ++beside[depth] > MOST_BESIDE)
+      return `More than ${MOST_BESIDE.toLocaleString("en")} values stand side by side in it: that is no pack. Of one kind ${MOST_ENTRIES.toLocaleString("en")} entries at most are read`;
   }
   return null;
 }
@@ -108,7 +120,7 @@ function readEntries(json: unknown): Pack | CatalogueProblem[] {
     for (const { path, message } of error.issues)
       problems.push({
         at: pathText([...before, ...path]) || "document",
-        says: message.endsWith("received undefined") ? "This is missing" : message,
+        says: message.endsWith("received undefined") ? "This is missing" : short(message),
       });
   };
   const head = Pack.safeParse(given);
@@ -139,7 +151,7 @@ export function readPack(text: string): { readonly ok: true; readonly pack: Pack
   try {
     json = JSON.parse(text.replace(/^\uFEFF/, ""));
   } catch (error) {
-    const says = `This is not JSON (${(error as Error).message}). Choose a file made by the catalogue export`;
+    const says = `This is not JSON (${short((error as Error).message)}). Choose a file made by the catalogue export`;
     return { ok: false, problems: [{ at: "document", says }] };
   }
   const read = readEntries(json);
@@ -155,7 +167,8 @@ function doubledIds(pack: Pack): CatalogueProblem[] {
     const seen = new Set<string>();
     pack[kind].forEach((entry, i) => {
       const id = entryId(entry);
-      if (seen.has(id)) problems.push({ at: `${kind}[${i}]`, says: `“${id}” stands twice; every id is used once` });
+      if (seen.has(id))
+        problems.push({ at: `${kind}[${i}]`, says: `“${short(id)}” stands twice; every id is used once` });
       seen.add(id);
     });
   }

@@ -43,7 +43,8 @@ export function readReport(
     const read = ReportLine.safeParse(json);
     if (!read.success) {
       const { path, message } = read.error.issues[0];
-      return { ok: false, says: `Line ${i + 1}, ${path.join(".") || "whole line"}: ${message}` };
+      // Names of fields that are not known are quoted in it, however many there are.
+      return { ok: false, says: `Line ${i + 1}, ${path.join(".") || "whole line"}: ${message.slice(0, 400)}` };
     }
     lines.push(read.data);
   }

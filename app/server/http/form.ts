@@ -12,6 +12,11 @@ const MAX_FIELDS = 20_000;
 const SHORT = 500;
 /** Most of what is pasted, characters: read-outs, lists, packs. More comes as a file. */
 export const MAX_PASTED = 2_000_000;
+/**
+ * Most of a refused text that is sent back to be mended, characters: it goes out twice, as page and as data, and each quote in it
+ * as six letters. With scripts the box keeps what was pasted, however long.
+ */
+export const MAX_GIVEN_BACK = 300_000;
 /** Fields of the house's forms that may be longer, or are shorter. */
 const LENGTHS: Readonly<Record<string, number>> = {
   tag: 60,

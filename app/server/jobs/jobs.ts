@@ -114,6 +114,6 @@ export function startIntake(work: IntakeWork, typed: Typed | null = null): Job {
 }
 
 /** Waits for a job, but not for long: what takes longer is shown with its progress. */
-export function waitShortly(job: Job, ms = 2500): Promise<void> {
+export function waitShortly(job: Job, ms = 800): Promise<void> {
   return Promise.race([job.finished, new Promise<void>((resolve) => setTimeout(resolve, ms).unref())]);
 }

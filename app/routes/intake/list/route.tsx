@@ -2,7 +2,7 @@ import { data, Link } from "react-router";
 import { today } from "~/app/server/http/clock";
 import { db, handOf } from "~/app/server/http/context";
 import { dbFile } from "~/app/server/http/dbFile";
-import { MAX_PASTED, readFormWithin } from "~/app/server/http/form";
+import { MAX_GIVEN_BACK, MAX_PASTED, readFormWithin } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { NewBatch, newBatch } from "~/app/server/intake/newBatch";
 import { findJob, startIntake, waitShortly } from "~/app/server/jobs/jobs";
@@ -58,7 +58,8 @@ export async function action({ request }: Route.ActionArgs) {
       },
       { status: 413 },
     );
-  const refuse = (says: string) => data({ batch, title, source, text, says }, { status: 400 });
+  const mend = text.length <= MAX_GIVEN_BACK ? text : "";
+  const refuse = (says: string) => data({ batch, title, source, text: mend, says }, { status: 400 });
   const begun = batch === "" && title !== "" ? NewBatch.safeParse({ title, received: today(db()), note: "" }) : null;
   if (begun && !begun.success) return refuse(begun.error.issues[0].message);
   const given = form.get("file");
@@ -76,7 +77,7 @@ export async function action({ request }: Route.ActionArgs) {
       source: source || found.title,
       hand: handOf(request),
     },
-    { batch: found.id, source, text },
+    { batch: found.id, source, text: mend },
   );
   await waitShortly(job);
   if (job.state === "running") return leadOn(`/intake/jobs/${job.id}`);
@@ -148,7 +149,7 @@ export default function IntakeList({ loaderData, actionData }: Route.ComponentPr
         <AreaField
           label="Or paste the list"
           name="text"
-          key={kept?.text}
+          key={kept?.text || "own"}
           defaultValue={kept?.text}
           rows={6}
           mono
