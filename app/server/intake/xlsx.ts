@@ -1,12 +1,12 @@
-import type { CellAddress, CellObject, Range, WorkSheet } from "@e965/xlsx";
+import type { CellObject, Range, WorkSheet } from "@e965/xlsx";
 import { Unzip, UnzipInflate } from "fflate";
 import { columnOfHeading } from "~/core/lists/columns";
 import { MAX_LIST_BYTES, MAX_LIST_ROWS } from "~/core/lists/limits";
 import type { Reading } from "~/core/lists/reading";
 import { listOf, type TableReading } from "~/core/lists/table";
 
-/** Most that a workbook may unpack to, bytes. */
-const MAX_UNPACKED = 120_000_000;
+/** Most that a workbook may unpack to, bytes: the largest list that is taken has half of it. */
+const MAX_UNPACKED = 64_000_000;
 
 /** A workbook of today: a zip whose first entry begins here. */
 export const isXlsx = (bytes: Uint8Array) => bytes[0] === 0x50 && bytes[1] === 0x4b && bytes[2] === 3 && bytes[3] === 4;
@@ -92,7 +92,10 @@ async function readSheets(bytes: Uint8Array, reading: Reading, remarks: string[]
     cellDates: true,
     cellNF: true,
     cellStyles: true,
+    // The value of a cell is read, not how the spreadsheet shows it: that would be made for each of them.
     cellHTML: false,
+    cellText: false,
+    dense: true,
     UTC: true,
     // How large the sheet says it is may be wrong: rows beyond that would be lost without a word.
     nodim: true,
@@ -130,15 +133,16 @@ function bestOf(sheets: readonly SheetLines[]): SheetLines | undefined {
   return sheets[ranks.indexOf(Math.max(...ranks))];
 }
 
-/** How the package writes the address of a cell, and reads that of a range. */
+/** How the package reads the address of a range. */
 interface Addresses {
-  readonly encode_cell: (cell: CellAddress) => string;
   readonly decode_range: (range: string) => Range;
 }
 
+const cellAt = (sheet: WorkSheet, r: number, c: number): CellObject | undefined => sheet["!data"]?.[r]?.[c];
+
 function linesOf(sheet: WorkSheet, addresses: Addresses): Omit<SheetLines, "name"> {
   const { s: from, e: to } = addresses.decode_range(String(sheet["!ref"]));
-  const down = carriedDown(sheet, addresses);
+  const down = carriedDown(sheet);
   const lines: { line: number; cells: string[] }[] = [];
   const hiddenRows: number[] = [];
   let formulas = 0;
@@ -148,7 +152,7 @@ function linesOf(sheet: WorkSheet, addresses: Addresses): Omit<SheetLines, "name
   for (let r = from.r; r <= to.r; r++) {
     const cells: string[] = [];
     for (let c = 0; c <= last; c++) {
-      const cell: CellObject | undefined = sheet[addresses.encode_cell({ r, c })];
+      const cell = cellAt(sheet, r, c);
       if (cell?.f !== undefined) formulas++;
       let text = cell ? textOf(cell) : "";
       if (cell?.t === "e" || /^#(N\/A|REF!|VALUE!|NAME\?|NUM!|NULL!|DIV\/0!)$/.test(text)) {
@@ -188,10 +192,10 @@ function linesOf(sheet: WorkSheet, addresses: Addresses): Omit<SheetLines, "name
 }
 
 /** For each cell below the first of a merged column: the cell whose value it has. What is merged sideways is a title. */
-function carriedDown(sheet: WorkSheet, { encode_cell }: Addresses): ReadonlyMap<string, CellObject> {
+function carriedDown(sheet: WorkSheet): ReadonlyMap<string, CellObject> {
   const down = new Map<string, CellObject>();
   for (const { s, e } of (sheet["!merges"] ?? []).slice(0, 50_000)) {
-    const cell: CellObject | undefined = sheet[encode_cell(s)];
+    const cell = cellAt(sheet, s.r, s.c);
     if (!cell || s.c !== e.c) continue;
     for (let r = s.r + 1; r <= Math.min(e.r, s.r + MAX_LIST_ROWS); r++) down.set(`${r} ${s.c}`, cell);
   }

@@ -60,11 +60,14 @@ function remember(job: Job) {
 
 export const findJob = (id: number): Job | undefined => jobs.get(id);
 
+/** MB. The largest list that is taken needs some 180; with a gigabyte the collector would let it grow there first. */
+const LIMITS = { maxOldGenerationSizeMb: 256, maxYoungGenerationSizeMb: 16 };
+
 /** Starts work in a thread of its own. A thread that dies leaves nothing behind: its transaction is rolled back. */
 export function startIntake(work: IntakeWork, typed: Typed | null = null): Job {
   const cancel = new SharedArrayBuffer(4);
   const data: IntakeData = { work, cancel };
-  const worker = new Worker(INTAKE_WORKER, { workerData: data, resourceLimits: { maxOldGenerationSizeMb: 1024 } });
+  const worker = new Worker(INTAKE_WORKER, { workerData: data, resourceLimits: LIMITS });
   let end = () => {};
   const job: Job = {
     id: next++ * 1000 + OWN,
@@ -114,6 +117,6 @@ export function startIntake(work: IntakeWork, typed: Typed | null = null): Job {
 }
 
 /** Waits for a job, but not for long: what takes longer is shown with its progress. */
-export function waitShortly(job: Job, ms = 800): Promise<void> {
+export function waitShortly(job: Job, ms = 600): Promise<void> {
   return Promise.race([job.finished, new Promise<void>((resolve) => setTimeout(resolve, ms).unref())]);
 }
