@@ -45,6 +45,7 @@ export type Limits = {
  * large one it may be behind its bound by as much as is told.
  *
  * @source lexicographic goal programming; Poisson-binomial chance (confidence.ts)
+ * @example divide({ groups, candidates, … }, { highs, milliseconds: 5000, … }).shares[0].expected // 8.7
  */
 export function divide(question: Question, { highs, milliseconds, now, onBetter }: Limits): Division {
   const until = now() + milliseconds;

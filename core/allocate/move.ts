@@ -9,6 +9,7 @@ export type Move = { readonly device: string; readonly to: string | null };
  * The division after a move by hand, whatever it costs.
  *
  * @returns what is wrong in words, or the division
+ * @example moved(question, division, { device: "TH-004", to: null }) // { placed: [], … }: TH-004 is in reserve
  */
 export function moved(question: Question, division: Division, { device, to }: Move): Division | string {
   const rest = division.placed.filter((each) => each.device !== device);
@@ -35,7 +36,11 @@ export function moved(question: Question, division: Division, { device, to }: Mo
   };
 }
 
-/** What changes from one division to another, each as a sentence; empty when nothing does. */
+/**
+ * What changes from one division to another, each as a sentence; empty when nothing does.
+ *
+ * @example difference({ shares: [], scores }, after, …) // []
+ */
 export function difference(
   before: { readonly shares: readonly Share[]; readonly scores: Scores },
   after: { readonly shares: readonly Share[]; readonly scores: Scores },

@@ -12,6 +12,7 @@ export type PromiseOutcome = "open" | "kept" | "broken";
  * What came of a promise, by what was handed over, not by what was planned: early is kept too, a day late is broken.
  *
  * @param days days on which the group was given a device, YYYY-MM-DD
+ * @example outcomeOfPromise({ count: 2, day: "2026-12-14" }, ["2026-12-10", "2026-12-15"], "2026-12-16") // "broken"
  */
 export function outcomeOfPromise({ count, day }: GroupPromise, days: readonly string[], today: string): PromiseOutcome {
   if (days.filter((each) => each <= day).length >= count) return "kept";
@@ -45,7 +46,11 @@ export const chanceInWords = (chance: number): string =>
       ? "in fewer than 1 of 100 such cases"
       : `in ${Math.round(100 * chance)} of 100 such cases`;
 
-/** What you will get, by when, how sure: the letter to a group, as plain text. */
+/**
+ * What you will get, by when, how sure: the letter to a group, as plain text.
+ *
+ * @example promiseLetter({ wanted: 10, count: 9, day: "14 Dec", … }).subject // "9 of the 10 devices you asked for, by 14 Dec"
+ */
 export function promiseLetter(letter: PromiseLetter): { readonly subject: string; readonly body: string } {
   const { group, organisation, sender, wanted, count, day, sure, chance, kinds, uncleared, holdsUp } = letter;
   const devices = (n: number) => (n === 1 ? "1 device" : `${n} devices`);

@@ -14,6 +14,7 @@ const LEVELS_A_YEAR = 1;
  *
  * @param day today, YYYY-MM-DD
  * @returns 0 to 8, in tenths
+ * @example usefulYears({ apps: [], history: [] }, { api: 33 }, "2026-11-20") >= 0 // true
  */
 export function usefulYears(need: Pick<Need, "apps" | "history">, { api }: Pick<Way, "api">, day: string): number {
   const life = usefulLife(need.history, api);

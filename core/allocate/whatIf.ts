@@ -20,6 +20,7 @@ const MORE = 5;
  * What it would take: the same question with one shortage lifted at a time. What lifts nothing is not what is short.
  *
  * @param solve divides another question; shorter than the first one, for it only tells which shortage binds
+ * @example whatIfs(question, now, solve).map(({ code }) => code) // ["all-clear", …]
  */
 export function whatIfs(question: Question, now: Division, solve: (question: Question) => Division): WhatIf[] {
   const best = mostUseful(question);

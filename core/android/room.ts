@@ -87,12 +87,20 @@ function readLayoutText(text: string): PartitionRoom | null {
   return read.success && room.partitions.length > 0 ? read.data : null;
 }
 
-/** Reads pasted text of either kind; null when it tells no size of a partition. */
+/**
+ * Reads pasted text of either kind; null when it tells no size of a partition.
+ *
+ * @example readRoom("(bootloader) partition-size:system_a: 0x10000000")?.partitions[0].bytes // 268435456
+ */
 export function readRoom(text: string): PartitionRoom | null {
   return /^Partition table:?\s*$/m.test(text) ? readLayoutText(text) : readGetvar(text);
 }
 
-/** Room told by a super layout. */
+/**
+ * Room told by a super layout.
+ *
+ * @example roomOfSuper({ bytes: 100, partitions: [], groups: [] }).partitions // []
+ */
 export function roomOfSuper(layout: {
   readonly bytes: number;
   readonly partitions: readonly { readonly name: string; readonly group: string; readonly bytes: number }[];
@@ -115,6 +123,7 @@ const find = (room: PartitionRoom, name: string) => room.partitions.find((p) => 
  * Ending of the partition names of a slot: "" where there is one slot.
  *
  * @param current the device's current slot; where it is not known, the slot whose system is the larger
+ * @example slotEnding({ from: "getvar", partitions: [{ name: "system_a", bytes: 1, logical: true, group: null }], groups: [], space: null }, "b") // "_b"
  */
 export function slotEnding(room: PartitionRoom, current: "a" | "b" | null): string {
   if (find(room, "system")) return "";
@@ -127,6 +136,7 @@ export function slotEnding(room: PartitionRoom, current: "a" | "b" | null): stri
  *
  * @param without partitions that are removed first
  * @returns null when the text does not tell of a system partition
+ * @example systemRoom({ from: "getvar", partitions: [{ name: "system", bytes: 5, logical: false, group: null }], groups: [], space: null }, "") // 5
  */
 export function systemRoom(room: PartitionRoom, ending: string, without: readonly string[] = []): number | null {
   const system = find(room, `system${ending}`);
@@ -163,6 +173,7 @@ const spare = (bytes: number) => `${Math.floor(bytes / 1_048_576).toLocaleString
  * Does an image fit the system partition: as it is, after something is removed, or not by how much.
  *
  * @param expanded size of the image on the partition, bytes
+ * @example fitRoom({ from: "getvar", partitions: [{ name: "system", bytes: 5, logical: false, group: null }], groups: [], space: null }, "", 4).is // "fits"
  */
 export function fitRoom(room: PartitionRoom, ending: string, expanded: number): RoomAnswer {
   const now = systemRoom(room, ending);
@@ -194,7 +205,11 @@ export function fitRoom(room: PartitionRoom, ending: string, expanded: number): 
   };
 }
 
-/** What to mind about a layout, beside its sizes. */
+/**
+ * What to mind about a layout, beside its sizes.
+ *
+ * @example roomCautions({ from: "getvar", partitions: [], groups: [], space: null }) // []
+ */
 export function roomCautions(room: PartitionRoom): string[] {
   const has = (ending: string) => room.partitions.some((p) => p.name.endsWith(ending) && p.bytes > 0 && p.logical);
   return [

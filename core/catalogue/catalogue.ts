@@ -143,6 +143,7 @@ function readEntries(json: unknown): Pack | CatalogueProblem[] {
  *
  * @param text JSON text, as written by the export
  * @returns the pack, or the first problems with their places; never throws
+ * @example readPack("no JSON").ok // false
  */
 export function readPack(text: string): { readonly ok: true; readonly pack: Pack } | Unreadable {
   const much = tooMuch(text);
@@ -186,7 +187,11 @@ export const pairId = ({ a, b }: Pick<Incompatible, "a" | "b">): string => [a, b
 export const entryId = (entry: Model | Image | Need | Incompatible): string =>
   "a" in entry ? pairId(entry) : entry.id;
 
-/** Names that point nowhere, and firmware that is not on the model's list. */
+/**
+ * Names that point nowhere, and firmware that is not on the model's list.
+ *
+ * @example checkReferences({ models: [], images: [], needs: [], incompatible: [{ a: "rom-a", b: "rom-b", says: "" }] }).length // 2
+ */
 export function checkReferences(catalogue: Catalogue): CatalogueProblem[] {
   const problems: CatalogueProblem[] = [];
   const models = new Map(catalogue.models.map((m) => [m.id, m]));

@@ -33,6 +33,8 @@ const yesNo = (value: boolean | undefined) => (value === undefined ? "" : value 
  * What a device's facts tell of its model. Nothing is guessed: what the read-out does not say stays empty and is asked for.
  *
  * The release that runs says nothing of the one it was sold with: that is taken only from the device's own word for it.
+ *
+ * @example draftModel(new Map()).maker // ""
  */
 export function draftModel(facts: CurrentFacts): ModelDraft {
   const text = (key: Parameters<typeof currentValue>[1]) => String(currentValue(facts, key) ?? "");
@@ -70,6 +72,8 @@ const withoutMaker = (name: string, maker: string) =>
 /**
  * Makes what a form of a {@link ModelDraft} says into what the model's schema checks. Who it is must be told; of what it is made,
  * what is missing stays open and is asked on each device (`open` of the record): never taken for "no".
+ *
+ * @example modelOfDraft({ ...draftModel(new Map()), maker: "Velkora", name: "Lumen" }, "by hand", "2026-11-20").maker // "Velkora"
  */
 export function modelOfDraft(draft: ModelDraft, source: string, on: string): Record<string, unknown> {
   const bool = (text: string) => (text === "yes" ? true : text === "no" ? false : undefined);

@@ -21,6 +21,7 @@ const MAX_PACKAGES = 2000;
  * @param kept packages that always stay, with what they are
  * @param others packages that other lists of the model keep, with what they are
  * @returns the draft, or what is wrong in words
+ * @example draftPackageList("no package", new Map(), new Map()).slice(0, 19) // "There is no package"
  */
 export function draftPackageList(
   text: string,

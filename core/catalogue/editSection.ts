@@ -66,6 +66,7 @@ function rowsOf(field: Extract<SectionField, { kind: "rows" }>, form: FormData):
  * An entry with one of its parts as a form says, checked as a whole.
  *
  * @returns the entry, or what is wrong by the field it stands in ("" for what belongs to no field of the part)
+ * @example editSection(model, SECTION, form, Model) // { ok: false, wrong: { names: "This must be filled in, …" } }
  */
 export function editSection<T extends object>(
   entry: T,

@@ -76,7 +76,11 @@ export function guessFacets(name: string): FacetGuess {
   return { ...guess, from } as unknown as FacetGuess;
 }
 
-/** A guess in words, each with what it rests on; empty where the name says nothing. */
+/**
+ * A guess in words, each with what it rests on; empty where the name says nothing.
+ *
+ * @example guessWords({ cpu: "arm64", from: { cpu: "arm64" }, … })[0] // "processor arm64 …"
+ */
 export function guessWords({ from, ...g }: FacetGuess): string[] {
   const says: [keyof typeof from, string | null][] = [
     ["cpu", g.cpu && `processor ${g.cpu}`],

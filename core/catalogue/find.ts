@@ -10,11 +10,19 @@ function hasWords(texts: readonly (string | null)[], search: string): boolean {
     .every((word) => all.includes(word));
 }
 
-/** Models by any name or number they go by; all of them for an empty search. */
+/**
+ * Models by any name or number they go by; all of them for an empty search.
+ *
+ * @example findModels([], "lumen") // []
+ */
 export const findModels = (models: readonly Model[], search: string): Model[] =>
   models.filter((m) => hasWords([m.id, m.maker, ...m.names, ...m.modelNumbers, m.codename, m.board, m.form], search));
 
-/** Images by title, id, kind, build, release, model or file name, and of one kind where one is given. */
+/**
+ * Images by title, id, kind, build, release, model or file name, and of one kind where one is given.
+ *
+ * @example findImages([], "tallgrass", "rom") // []
+ */
 export const findImages = (images: readonly Image[], search: string, kind: Image["kind"] | null = null): Image[] =>
   images.filter(
     (i) =>

@@ -22,7 +22,11 @@ export const EDITION_WORDS: Record<FlasherEdition, string> = {
   "four-slots": "the older edition with four slots",
 };
 
-/** What a slot is called in an edition; null where the edition has none for it. */
+/**
+ * What a slot is called in an edition; null where the edition has none for it.
+ *
+ * @example slotName("five-slots", "bootloader") // "Start"
+ */
 export const slotName = (edition: FlasherEdition, slot: FlasherSlot): string | null => SLOT_NAMES[edition][slot];
 
 const FIVE = { bootloader: "Start", system: "Body", radio: "Air", region: "Land", data: "Extra" };

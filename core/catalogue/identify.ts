@@ -31,6 +31,8 @@ const TESTS: readonly { readonly key: FactKey; readonly fits: (model: Model, val
  *
  * Code name, board and model number each decide alone, and must not contradict one another. The market name decides only
  * when no two boards share it: otherwise the model number is asked for.
+ *
+ * @example identify([], new Map()).kind // "none"
  */
 export function identify(models: readonly Model[], facts: CurrentFacts): Identity {
   let found: { model: Model; by: FactKey } | null = null;

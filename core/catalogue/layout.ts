@@ -8,6 +8,7 @@ import type { Model } from "./model";
  * older ones had it outside (common practice, no source).
  *
  * @param read what was read on the device itself; null where nothing was
+ * @example systemAsRoot({ slots: false, launchApi: 29, systemAsRoot: null }, null) // true
  */
 export function systemAsRoot(
   model: Pick<Model, "slots" | "launchApi" | "systemAsRoot">,
@@ -30,6 +31,7 @@ const FITS: FacetAnswer = { is: "fits" };
  * drivers/android/Kconfig: ANDROID_BINDER_IPC_32BIT depends on !64BIT), so only 32-bit processors leave a choice.
  *
  * @param bits what the kernel speaks; null while nobody knows
+ * @example binderAnswer({ cpu: "arm", generic: { binder: "64", … } }, "32") // { is: "not", says: "Built for a 64-bit binder; …" }
  */
 export function binderAnswer({ cpu, generic }: Pick<Image, "cpu" | "generic">, bits: "32" | "64" | null): FacetAnswer {
   if (generic.binder === null || cpu !== "arm") return FITS;
@@ -43,6 +45,7 @@ export function binderAnswer({ cpu, generic }: Pick<Image, "cpu" | "generic">, b
  * Whether an image is built for a device's layout: A/B wants the root folder inside the system partition, A-only outside.
  *
  * @param inside where it is, as {@link systemAsRoot} tells
+ * @example layoutAnswer({ generic: { slots: "ab", … } }, null) // { is: "open" }
  */
 export function layoutAnswer({ generic }: Pick<Image, "generic">, inside: boolean | null): FacetAnswer {
   if (generic.slots === null) return FITS;

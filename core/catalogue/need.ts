@@ -60,7 +60,11 @@ export interface FloorStep {
   readonly without: number | null;
 }
 
-/** The floor from the top down: which apps hold it up, and where it sinks to without them. */
+/**
+ * The floor from the top down: which apps hold it up, and where it sinks to without them.
+ *
+ * @example floorSteps({ apps: [{ name: "Bank", minApi: 29 }, { name: "Maps", minApi: 26 }] }).map((s) => s.api) // [29, 26]
+ */
 export function floorSteps(need: { readonly apps: readonly Pick<App, "name" | "minApi">[] }): FloorStep[] {
   const steps: FloorStep[] = [];
   let left = need.apps;

@@ -7,6 +7,8 @@ export const PACK_SCHEMA_ID = "urn:upshift-lane:catalogue:1";
 /**
  * The published JSON Schema (draft 2020-12) of packs, made of the one Zod schema there is. What it can't say (a ROM tells how
  * it is installed, names point at entries) is checked when a pack is brought in.
+ *
+ * @example packSchema().title // "Upshift Lane catalogue pack"
  */
 export function packSchema(): object {
   return {

@@ -79,9 +79,14 @@ export const TAKEN_UNASKED: ReadonlySet<Standing> = new Set(["new", "changed", "
  * @example entryKey("model", "velkora-vista20") // "model velkora-vista20"
  */
 export const entryKey = (kind: PackKind, id: string): string => `${kind} ${id}`;
+/** @example conflictKey("model velkora-vista20", "names[0]") // "model velkora-vista20 names[0]" */
 export const conflictKey = (key: string, at: string): string => `${key} ${at}`;
 
-/** The entries of a catalogue or pack, each under its key, in the order of models, images, needs, pairs. */
+/**
+ * The entries of a catalogue or pack, each under its key, in the order of models, images, needs, pairs.
+ *
+ * @example entriesOf({ models: [], images: [], needs: [], incompatible: [] }).size // 0
+ */
 export function entriesOf(catalogue: Catalogue): Map<string, PackEntry> {
   const of = (kind: PackKind, docs: readonly PackDoc[]) => docs.map((doc) => ({ kind, id: entryId(doc), doc }));
   const entries = [
@@ -96,7 +101,11 @@ export function entriesOf(catalogue: Catalogue): Map<string, PackEntry> {
 const titleOf = (doc: PackDoc): string =>
   "a" in doc ? `${doc.a} with ${doc.b}` : "maker" in doc ? modelTitle(doc) : "apps" in doc ? doc.name : doc.title;
 
-/** What a pack would change, entry by entry; entries that are the same are left out. */
+/**
+ * What a pack would change, entry by entry; entries that are the same are left out.
+ *
+ * @example comparePack({ models: [], images: [], needs: [], incompatible: [] }, { title: "Autumn", models: [], images: [], needs: [], incompatible: [] }, new Map()) // []
+ */
 export function comparePack(here: Catalogue, pack: Titled, said: Said): PackDifference[] {
   const ours = entriesOf(here);
   const theirs = entriesOf(pack);
@@ -124,7 +133,11 @@ function standingOf(fields: readonly FieldDifference[]): Standing {
   return fields.every((f) => f.moved === "pack") ? "changed" : "merged";
 }
 
-/** What is taken of a pack where nobody chose otherwise. */
+/**
+ * What is taken of a pack where nobody chose otherwise.
+ *
+ * @example usualChoices([]).take.size // 0
+ */
 export function usualChoices(differences: readonly PackDifference[]): PackChoices {
   const take = differences.filter((d) => TAKEN_UNASKED.has(d.standing)).map((d) => d.key);
   return { take: new Set(take), packsWay: new Set(), out: new Set() };
@@ -141,6 +154,7 @@ export interface PackWrite {
  * What has to be written to take a pack in as chosen.
  *
  * @returns the writes, or why the catalogue would not be whole afterwards; nothing of the pack is taken then
+ * @example applyPack({ models: [], images: [], needs: [], incompatible: [] }, { title: "Autumn", models: [], images: [], needs: [], incompatible: [] }, new Map(), usualChoices([])) // { ok: true, writes: [] }
  */
 export function applyPack(
   here: Catalogue,
@@ -209,7 +223,11 @@ export interface PackWish {
   readonly only: string | null;
 }
 
-/** Cuts a pack out of the catalogue. */
+/**
+ * Cuts a pack out of the catalogue.
+ *
+ * @example packOf(catalogue, { title: "Tablets", kinds: new Set(["model"]), … }).models.length // 3
+ */
 export function packOf(catalogue: Catalogue, wish: PackWish): Pack {
   const chosen = <T extends { id: string }>(kind: PackKind, list: readonly T[]) =>
     wish.kinds.has(kind) ? list.filter((e) => wish.only === null || e.id === wish.only) : [];

@@ -21,6 +21,7 @@ const FEATURES: readonly (readonly [prefix: string, hardware: Hardware])[] = [
  * an integrity verdict no package tells.
  *
  * @source Android developer documentation, `<uses-feature>`: features that are required keep an app from other devices
+ * @example appOfPackage({ package: "example.bank", minApi: 29, … }).minApi // 29
  */
 export function appOfPackage(apk: ApkContent): App {
   const required = apk.features.filter((f) => f.required).map((f) => f.name);
@@ -67,7 +68,11 @@ function levelOf(text: string): number | null {
   return apiOf(bare);
 }
 
-/** Reads a list of apps; good rows and problems, each with its line. */
+/**
+ * Reads a list of apps; good rows and problems, each with its line.
+ *
+ * @example readAppTable({ header: ["name", "lowest"], rows: [{ line: 2, cells: ["Bank", "10"] }] }).apps[0].minApi // 29
+ */
 export function readAppTable({ header, rows }: Pick<Table, "header" | "rows">): {
   readonly apps: readonly App[];
   readonly problems: readonly AppProblem[];
@@ -124,7 +129,11 @@ export function readAppTable({ header, rows }: Pick<Table, "header" | "rows">): 
   return { apps, problems };
 }
 
-/** Puts apps into a list: one that is there already (same package, else same name) is renewed and keeps its place. */
+/**
+ * Puts apps into a list: one that is there already (same package, else same name) is renewed and keeps its place.
+ *
+ * @example mergeApps([], []) // []
+ */
 export function mergeApps(have: readonly App[], fresh: readonly App[]): App[] {
   const merged = [...have];
   for (const app of fresh) {

@@ -82,6 +82,7 @@ export function reachOf(fit: LineFit, api: number): Reach | null {
  *
  * @param history what the floor was, in any order
  * @returns null when there are too few points, or the floor does not rise
+ * @example usefulLife([{ on: "2025-01-01", api: 26 }], 30) // null
  */
 export function usefulLife(
   history: readonly { readonly on: string; readonly api: number }[],

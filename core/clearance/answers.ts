@@ -29,6 +29,7 @@ export interface Silence {
  *
  * @source Kaplan and Meier (1958), product-limit estimate; standard error by Greenwood's formula; cases that ended otherwise
  *   as in Fine and Gray (1999)
+ * @example silenceCurve([{ days: 3, answered: true, over: false }])[0].share // 0
  */
 export function silenceCurve(askings: readonly Asking[]): Silence[] {
   const lasting = (a: Asking) => (a.over ? Number.POSITIVE_INFINITY : a.days);
@@ -58,6 +59,7 @@ export function silentAfter(curve: readonly Silence[], days: number): number {
  * Chance that somebody who was silent so far answers within so many more days.
  *
  * @param waited days since the asking; 0 for one who is asked today
+ * @example answersWithin(silenceCurve([{ days: 3, answered: true, over: false }]), 0, 3) // 1
  */
 export function answersWithin(curve: readonly Silence[], waited: number, days: number): number {
   const before = silentAfter(curve, waited);
@@ -81,7 +83,11 @@ export interface AnswerTimes {
   readonly eighty: number | null;
 }
 
-/** Median and 80 % point by channel, with the counts they rest on; all channels together come first. */
+/**
+ * Median and 80 % point by channel, with the counts they rest on; all channels together come first.
+ *
+ * @example answerTimes([{ days: 3, answered: true, over: false, channel: "mail" }])[0].asked // 1
+ */
 export function answerTimes(askings: readonly (Asking & { readonly channel: string })[]): AnswerTimes[] {
   const channels = [...new Set(askings.map((a) => a.channel))].sort();
   const times = (channel: string, own: readonly Asking[]): AnswerTimes => {

@@ -57,7 +57,11 @@ export interface ClearanceCase {
   readonly counted: readonly CaseEvent[];
 }
 
-/** Folds the events of a case, oldest first. */
+/**
+ * Folds the events of a case, oldest first.
+ *
+ * @example foldCase([]).state // "not-looked-at"
+ */
 export function foldCase(events: readonly CaseEvent[]): ClearanceCase {
   const counted: CaseEvent[] = [];
   for (const event of events) {
@@ -151,6 +155,8 @@ const EVIDENCE_LETTERS = 5;
  *
  * Whatever opens or shuts the gate takes evidence; "confirmed clear" takes the proof its locks ask for; "no lock possible"
  * is refused where a lock is possible and where that is not known.
+ *
+ * @example stepClearance(foldCase([]), { event: "answered", … }, "yes") // { ok: false, says: "… does not follow …" }
  */
 export function stepClearance(was: ClearanceCase, move: ClearanceMove, lock: LockPossible): ClearanceStep {
   const info = CLEARANCE_EVENTS[move.event];
@@ -183,10 +189,18 @@ const FINDS: ReadonlySet<ClearanceEventKind> = new Set([
   "lock-came-back",
 ]);
 
-/** Whether an account or another lock was on a device at any time, as far as the case tells. */
+/**
+ * Whether an account or another lock was on a device at any time, as far as the case tells.
+ *
+ * @example everFound(foldCase([])) // false
+ */
 export const everFound = (was: ClearanceCase): boolean => was.counted.some(({ event }) => FINDS.has(event));
 
-/** Events that may happen now, in the order they are offered. */
+/**
+ * Events that may happen now, in the order they are offered.
+ *
+ * @example eventsFrom(foldCase([])).includes("taken-back") // false
+ */
 export function eventsFrom(was: ClearanceCase): ClearanceEventKind[] {
   return ClearanceEventKind.options.filter(
     (event) => CLEARANCE_EVENTS[event].from.includes(was.state) && (event !== "taken-back" || was.counted.length > 0),
@@ -197,6 +211,8 @@ export function eventsFrom(was: ClearanceCase): ClearanceEventKind[] {
  * Whole days from the first asking to the answer, or to now while it is open; null when nobody was asked.
  *
  * `over`: the case ended without an answer.
+ *
+ * @example daysToAnswer(foldCase([]), "2026-11-20T09:00:00.000Z") // null
  */
 export function daysToAnswer(
   was: ClearanceCase,

@@ -28,6 +28,7 @@ export interface ClearOn {
  * @param clear   devices that are clear already
  * @param days    last day looked at
  * @source distribution of a sum of independent trials (the binomial where all are alike)
+ * @example clearBy([], [], 4, 0)[0].all // 1
  */
 export function clearBy(
   curve: readonly Silence[],
@@ -68,7 +69,11 @@ function quantile(distribution: readonly number[], share: number): number {
   return distribution.length - 1;
 }
 
-/** First day on which all are clear with the given chance; null when that lies beyond what was looked at. */
+/**
+ * First day on which all are clear with the given chance; null when that lies beyond what was looked at.
+ *
+ * @example dayAllClear(clearBy([], [], 4, 0), 0.9) // 0
+ */
 export function dayAllClear(days: readonly ClearOn[], chance: number): number | null {
   return days.find((d) => d.all >= chance - 1e-12)?.day ?? null;
 }

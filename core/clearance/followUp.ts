@@ -57,6 +57,7 @@ const day = (date: Date) => formatISO(date, { representation: "date" });
  *
  * @param arrived day the device came in, as 2026-11-16
  * @param today   day to count from
+ * @example dueOf({ state: "not-looked-at", since: null, … }, "2026-11-16", { actWithin: 2, … }, "2026-11-20") // { kind: "look", on: "2026-11-18", daysOver: 2 }
  */
 export function dueOf(was: ClearanceCase, arrived: string, policy: FollowUpPolicy, today: string): Due | null {
   const due = (kind: DueKind, on: string): Due => ({

@@ -71,7 +71,11 @@ export interface Letter {
   readonly body: string;
 }
 
-/** Fills a template. Devices that take the same steps stand together, so that nobody reads the steps twice. */
+/**
+ * Fills a template. Devices that take the same steps stand together, so that nobody reads the steps twice.
+ *
+ * @example writeLetter({ subject: "Your {count} devices", … }, { donor: "Family Marlow", devices: [a, b], … }).subject // "Your 2 devices"
+ */
 export function writeLetter(template: LetterTemplate, wish: LetterWish): Letter {
   const values: Record<LetterVariable, string> = {
     donor: wish.donor,

@@ -35,7 +35,11 @@ export function waitBefore(attempts: number): number {
   return Math.min(LONGEST_WAIT, FIRST_WAIT * 2 ** (attempts - 1));
 }
 
-/** The number a device is asked about by: the IMEI where it has a right one, else the serial number. */
+/**
+ * The number a device is asked about by: the IMEI where it has a right one, else the serial number.
+ *
+ * @example questionOf({ imei: null, serial: null }) // null
+ */
 export function questionOf(device: {
   readonly imei: string | null;
   readonly serial: string | null;

@@ -98,5 +98,9 @@ const lines = (text: string) =>
     .map((l) => l.trim())
     .filter(Boolean);
 
-/** Whether its facts can be read now. */
+/**
+ * Whether its facts can be read now.
+ *
+ * @example isReadable({ state: "unauthorized", … }) // false
+ */
 export const isReadable = (a: Attached) => ATTACHED[a.state].remedy === null;

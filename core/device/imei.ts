@@ -26,6 +26,7 @@ export type ImeiReading =
  * Reads an IMEI as people type it: spaces, dashes, slashes allowed, 15 digits.
  *
  * @returns the bare digits and the type allocation code, or what is wrong in words
+ * @example readImei("490154203237518").ok // true
  */
 export function readImei(text: string): ImeiReading {
   const digits = text.replace(/[\s\-/.]/g, "");

@@ -66,6 +66,7 @@ export interface PlacedLabel<T> {
  *
  * @param used labels of the first sheet that are gone already
  * @throws RangeError when `used` is not from 0 to one less than a sheet holds
+ * @example layLabels(["TH-001"], LABEL_SHEETS["a4-24"], 0)[0].length // 1
  */
 export function layLabels<T>(labels: readonly T[], sheet: LabelSheet, used = 0): PlacedLabel<T>[][] {
   const perPage = sheet.columns * sheet.rows;

@@ -66,7 +66,11 @@ export type Looked<T> =
   | { readonly isUnknown: true }
   | { readonly isUnknown: false; readonly value: T; readonly fact: StandingFact };
 
-/** Three-valued look-up: the value with the fact behind it, or unknown. Unknown is never a default; neither is a contradiction. */
+/**
+ * Three-valued look-up: the value with the fact behind it, or unknown. Unknown is never a default; neither is a contradiction.
+ *
+ * @example lookUp(new Map(), "android.release") // { isUnknown: true }
+ */
 export function lookUp<K extends FactKey>(facts: CurrentFacts, key: K): Looked<ValueOf<K>> {
   const fact = facts.get(key);
   return fact && !fact.contradictedBy
@@ -74,7 +78,11 @@ export function lookUp<K extends FactKey>(facts: CurrentFacts, key: K): Looked<V
     : { isUnknown: true };
 }
 
-/** The bare value, contradicted or not, or undefined. For showing only: rules use {@link lookUp}. */
+/**
+ * The bare value, contradicted or not, or undefined. For showing only: rules use {@link lookUp}.
+ *
+ * @example currentValue(new Map(), "android.release") // undefined
+ */
 export function currentValue<K extends FactKey>(facts: CurrentFacts, key: K): ValueOf<K> | undefined {
   return facts.get(key)?.value as ValueOf<K> | undefined;
 }

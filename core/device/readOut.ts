@@ -117,6 +117,7 @@ function logicalFacts(vars: ReadonlyMap<string, string>): [FactKey, boolean][] {
  * times, carriage returns, quoted reply marks. Both kinds may stand in one paste.
  *
  * @source AOSP `getprop` output `[key]: [value]`; AOSP fastboot `getvar all` output `(bootloader) key:value`
+ * @example readReadOut("[ro.build.version.release]: [12]").facts // [["android.release", "12"], …]
  */
 export function readReadOut(text: string): ReadOut {
   const raw = new Map<FactKey, FactValue>();
@@ -180,6 +181,7 @@ export function readReadOut(text: string): ReadOut {
  * What a device's partitions say about the room for a system: as it is, and what removing product frees.
  *
  * @param current the current slot, where it is known
+ * @example roomFacts(null, undefined) // []
  */
 export function roomFacts(room: PartitionRoom | null, current: FactValue | undefined): [FactKey, number][] {
   if (!room) return [];

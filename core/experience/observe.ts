@@ -55,6 +55,8 @@ export function stepSeconds({ runbook, steps, begunAt }: RunRecord): Map<number,
  * What a run taught, operation by operation. One that was finished without anything going wrong went well; one at which the
  * run was ended, or in which something went wrong, did not. An operation that was never reached teaches nothing, nor does a
  * lock that turned up.
+ *
+ * @example observe({ runbook, steps: [], end: null, … }) // []
  */
 export function observe(record: RunRecord): Observation[] {
   const { runbook, steps, end } = record;

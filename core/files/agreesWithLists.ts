@@ -8,6 +8,7 @@ const baseName = (path: string) => path.replace(/^.*[\\/]/, "").toLowerCase();
  *
  * @param lines lines of all lists that were dropped; a line without a name counts where it is the only one
  * @returns true where a line agrees, false where lines name it and none agrees, null where none names it or its digest is not made yet
+ * @example agreesWithLists("boot.img", { md5: null, sha256: null, sha512: null }, []) // null
  */
 export function agreesWithLists(name: string, digests: Digests, lines: readonly DigestLine[]): boolean | null {
   if (lines.some((l) => own(l, digests) === l.digest)) return true;

@@ -69,6 +69,7 @@ export function fatNameProblem(name: string): string | null {
  * Plans files onto FAT32 cards of one size: folder at the root, whole clusters, the largest first.
  *
  * @param capacity bytes as printed on the card (8 GB are 8,000,000,000)
+ * @example planCards([], 8_000_000_000).cards // []
  */
 export function planCards(files: readonly CardFile[], capacity: number): CardPlan {
   const cluster = fat32Cluster(capacity);

@@ -19,6 +19,7 @@ export interface DigestMaker {
  * SHA-256 made here.
  *
  * @source FIPS 180-4, by way of the `hash-wasm` library
+ * @example (await sha256Maker()).digest() // "e3b0c442…"
  */
 export async function sha256Maker(): Promise<DigestMaker> {
   const hasher = await createSHA256();
@@ -57,6 +58,7 @@ export interface FileDigests {
  *
  * @throws FileReadError `cancelled` when the signal says so, `cut-short` when the source ends before its size
  * @source FIPS 180-4 (SHA-256, SHA-512), RFC 1321 (MD5), by way of the `hash-wasm` library
+ * @example (await digestsOf(bytesSource("a.img", new Uint8Array()))).md5 // "d41d8cd9…"
  */
 export async function digestsOf(source: Source, request: DigestRequest = {}): Promise<FileDigests> {
   const { mark, onBytes, signal } = request;

@@ -197,6 +197,7 @@ const CHECKS: readonly Check[] = [withdrawn, device, cpu, ...facets, build, base
  * Holds a file against a device or model, each question with its own answer.
  *
  * @returns what was looked at; empty where nothing about the file can suit or not suit a device
+ * @example holdAgainst(report, null, { model, facts, … }).map((check) => check.code) // ["cpu", …]
  */
 export function holdAgainst(file: FileReport, image: KnownImage | null, target: Target): readonly HoldCheck[] {
   return NOT_FOR_DEVICES.has(file.content.kind) ? [] : CHECKS.flatMap((check) => check(file, image, target) ?? []);
@@ -215,6 +216,7 @@ export interface FileVerdict {
  * digest, and no open question.
  *
  * @param lists whether a dropped digest list names it: true, false, or null where none does
+ * @example judgeFile({ whole: { is: "no", says: "cut short" }, … }, match, [], null) // { is: "no", says: "cut short" }
  */
 export function judgeFile(
   file: FileReport,

@@ -56,6 +56,7 @@ const KINDS: Partial<Record<FileReport["content"]["kind"], readonly ImageKind[]>
  * Finds the catalogue's file that a dropped file is: by its digest; else by what it says of itself; else by its name.
  *
  * @param codename code name of a model by its id
+ * @example matchFile(report, digests, [], () => undefined).image // null …
  */
 export function matchFile(
   report: FileReport,
@@ -146,6 +147,7 @@ function byName({ name }: FileReport, files: readonly Candidate[]): Alike {
  * Compares a file's digests with one that was typed or copied, in any notation.
  *
  * @returns null when the text holds no digest that is made here (SHA-256 or MD5)
+ * @example compareTyped("no digest", { md5: null, sha256: null, sha512: null }) // null
  */
 export function compareTyped(text: string, digests: Digests): { readonly is: boolean; readonly says: string } | null {
   const find = (t: string) => /(?<![0-9a-f])([0-9a-f]{64}|[0-9a-f]{32})(?![0-9a-f])/i.exec(t)?.[1].toLowerCase();

@@ -35,6 +35,7 @@ const MAX_DUMP = 16 * 1_048_576;
  * can't be read.
  *
  * @param source read by ranges; a few kilobytes to some megabytes of it
+ * @example (await recognise(bytesSource("boot.img", new Uint8Array()))).content.kind // "empty" …
  */
 export async function recognise(source: Source): Promise<FileReport> {
   const { name, size } = source;
@@ -194,7 +195,11 @@ async function payloadIn(entries: readonly ZipEntry[]): Promise<Finding | null> 
   return entry?.stored ? tellPayload(await entry.source()) : null;
 }
 
-/** The payload of a file that is one, or holds one; null where there is none. */
+/**
+ * The payload of a file that is one, or holds one; null where there is none.
+ *
+ * @example await openPayload(bytesSource("a.txt", new Uint8Array(8))) // null …
+ */
 export async function openPayload(source: Source) {
   const head = await source.read(0, 4);
   if (isPayload(head)) return { source, payload: await readPayload(source) };

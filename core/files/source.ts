@@ -81,7 +81,11 @@ function feedOfBlob(blob: Blob): Feed | null {
   };
 }
 
-/** A source over a file that a person dropped: nothing is read before it is asked for. */
+/**
+ * A source over a file that a person dropped: nothing is read before it is asked for.
+ *
+ * @example blobSource("a.img", new Blob(["abc"])).size // 3
+ */
 export function blobSource(name: string, blob: Blob): Source {
   return {
     name,
@@ -130,7 +134,11 @@ export function buffered(source: Source, window = 65_536): Source {
   };
 }
 
-/** A source that counts what is read of it. */
+/**
+ * A source that counts what is read of it.
+ *
+ * @example counting(bytesSource("a.img", new Uint8Array(3))).bytesRead // 0
+ */
 export function counting(source: Source): Source & { readonly bytesRead: number } {
   let bytesRead = 0;
   return {

@@ -20,7 +20,11 @@ export interface SparseImage {
 
 export class SparseError extends Error {}
 
-/** True when the bytes begin like a sparse image. */
+/**
+ * True when the bytes begin like a sparse image.
+ *
+ * @example isSparse(new Uint8Array(28)) // false
+ */
 export function isSparse(bytes: Uint8Array): boolean {
   return bytes.length >= 28 && new DataView(bytes.buffer, bytes.byteOffset).getUint32(0, true) === SPARSE_MAGIC;
 }

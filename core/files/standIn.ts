@@ -51,6 +51,7 @@ const FLAGS_AT = 120;
 
 const MARK = "UPSHIFT-STAND-IN ";
 
+/** @example labelOf(image, () => "lumen").kind // "rom" … */
 export function labelOf(image: Image, codename: (model: string) => string | undefined): StandInLabel {
   return {
     image: image.id,
@@ -206,7 +207,11 @@ export interface ReadStandIn {
   readonly verificationOff: boolean;
 }
 
-/** Reads what a stand-in file says of itself; null when it is none. */
+/**
+ * Reads what a stand-in file says of itself; null when it is none.
+ *
+ * @example readStandIn(new Uint8Array(8)) // null
+ */
 export function readStandIn(bytes: Uint8Array): ReadStandIn | null {
   try {
     if (isSparse(bytes)) {
@@ -233,7 +238,11 @@ export function readStandIn(bytes: Uint8Array): ReadStandIn | null {
   }
 }
 
-/** The label that stands at the beginning of these bytes; null where none does. */
+/**
+ * The label that stands at the beginning of these bytes; null where none does.
+ *
+ * @example findLabel(new Uint8Array(8)) // null
+ */
 export function findLabel(bytes: Uint8Array): StandInLabel | null {
   const text = new TextDecoder().decode(bytes.subarray(0, 16_384));
   if (!text.startsWith(MARK)) return null;
@@ -250,6 +259,7 @@ export interface SlotPart extends ReadStandIn {
  * Reads the tar of a slot.
  *
  * @returns its partition images, or in words what is wrong with it: no tar, no MD5 behind the end, another MD5
+ * @example readSlotTar(new Uint8Array(600), () => "") // "there is no MD5 behind its end"
  */
 export function readSlotTar(bytes: Uint8Array, md5: Md5): readonly SlotPart[] | string {
   const tail = /([0-9a-f]{32}) {2}[^\r\n\0]{1,200}\n$/.exec(new TextDecoder("latin1").decode(bytes.subarray(-300)));

@@ -1,7 +1,11 @@
 import type { Runbook } from "~/core/runbook/step";
 import { type LogContext, NO_CONTEXT } from "./pattern";
 
-/** The context of a step of a sheet; nothing where there is no such step. */
+/**
+ * The context of a step of a sheet; nothing where there is no such step.
+ *
+ * @example contextOfStep({ steps: [], operations: [] }, 0).operation // null
+ */
 export function contextOfStep({ steps, operations }: Pick<Runbook, "steps" | "operations">, place: number): LogContext {
   const step = steps[place];
   if (!step) return NO_CONTEXT;

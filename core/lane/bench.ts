@@ -49,7 +49,11 @@ export function hostOfHouse(benches: readonly Pick<BenchFields, "host">[], other
   );
 }
 
-/** Benches that take more ways come first. */
+/**
+ * Benches that take more ways come first.
+ *
+ * @example byReach({ host: "computer" }, { host: "computer" }) // 0
+ */
 export const byReach = (a: Pick<BenchFields, "host">, b: Pick<BenchFields, "host">) => REACH[b.host] - REACH[a.host];
 
 /**

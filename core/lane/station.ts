@@ -69,7 +69,11 @@ export interface Whereabouts {
   readonly run: RunStanding | null;
 }
 
-/** Where a device waits: at the first station whose work on it is not finished. */
+/**
+ * Where a device waits: at the first station whose work on it is not finished.
+ *
+ * @example stationOf({ aside: true, … }) // "aside"
+ */
 export function stationOf(w: Whereabouts): LanePlace {
   if (w.aside) return "aside";
   if (w.ended) return "records";
@@ -99,7 +103,11 @@ export const outcomeWords = (outcome: Exclude<Outcome, "open">): string =>
         ? "It goes no further: its account-lock case is closed"
         : `It goes no further: ${DEVICE_END_WORDS[outcome]}`;
 
-/** What came of a device, from where it is. */
+/**
+ * What came of a device, from where it is.
+ *
+ * @example outcomeOf({ aside: true, … }) // "set-aside"
+ */
 export function outcomeOf(w: Whereabouts): Outcome {
   if (w.aside) return "set-aside";
   if (w.ended) return w.ended;

@@ -19,6 +19,7 @@ export interface ColumnShape {
  * Tells from a whole column how its cells are written; what no cell decides is asked once for all of them.
  *
  * @param said what somebody said of its days
+ * @example shapeOf("donor", [], 0) // {}
  */
 export function shapeOf(
   column: Column | null,

@@ -84,6 +84,7 @@ export interface Guess {
  * No two columns hold the same thing: the first keeps it.
  *
  * @param remembered header names in lower case to what they held; from the same source, last time
+ * @example guessColumns(["Serial"], [], new Map())[0].column // "serial"
  */
 export function guessColumns(
   header: readonly string[],

@@ -71,6 +71,7 @@ export interface RawRow {
  * Judges the rows of a list: every cell checked, each problem at its cell. A row without problems can be taken in.
  *
  * @param mapping what each column holds, in the order of the header
+ * @example judgeRows([], [], { … }) // []
  */
 export function judgeRows(rows: readonly RawRow[], mapping: Mapping, world: ListWorld): DeviceRow[] {
   const shapes = mapping.map((column, i) => shapeOf(column, rows, i, world.days?.[i]));
@@ -229,6 +230,7 @@ function countIn(cells: readonly string[], mapping: Mapping, column: number) {
  *
  * @param column the column of quantities; -1 where there is none
  * @returns the cells of each line; one line, as it was, where it stands for one device or for too many
+ * @example splitLine(["Lumen", "3"], ["model.name", "count"], 1).length // 3
  */
 export function splitLine(cells: readonly string[], mapping: Mapping, column: number): string[][] {
   const counted = countIn(cells, mapping, column);

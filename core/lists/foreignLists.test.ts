@@ -344,3 +344,8 @@ describe("a line that stands for several devices", () => {
       expect(splitLine(["", "Arlo 5", "", quantity], mapping, 3)).toHaveLength(1);
   });
 });
+
+test.each(["", "\n\n", "sep=;\n", ";;;\n;;;\n", "\ufeff"])("a list with nothing in it (%j) is told as that", (text) => {
+  expect(readList(text)).toEqual({ ok: false, says: expect.stringContaining("The list is empty") });
+  expect(readList(text, { heading: 1 })).toMatchObject({ ok: false });
+});

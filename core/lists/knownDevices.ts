@@ -23,6 +23,7 @@ const HEADERS: Record<keyof KnownRow, readonly string[]> = {
  * Rows without a model and a code name tell nothing and are left out; the same device twice is one.
  *
  * @source the column names of the supported-devices lists that go round as CSV
+ * @example readKnownDevices("brand,name,device,model\nA,B,c,D").ok // true
  */
 export function readKnownDevices(
   text: string,

@@ -151,6 +151,7 @@ export function readCsv(text: string, maxRows = MAX_LIST_ROWS): TableReading {
  * Reads people's own list out of a text: finds its separator, its heading, and the rows under it.
  *
  * @returns the table with what was found and what was left out, said in its remarks
+ * @example readList("tag;model\nT-1;Lumen").header // ["tag", "model"]
  */
 export function readList(text: string, reading: Reading = {}): TableReading {
   const read = readLines(text, { separator: reading.separator, keepBars: true });
@@ -159,8 +160,13 @@ export function readList(text: string, reading: Reading = {}): TableReading {
   return table.ok && table.found ? { ...table, found: { ...table.found, separator: read.separator } } : table;
 }
 
-/** A table of devices among lines: with what was found and left out said in its remarks. */
+/**
+ * A table of devices among lines: with what was found and left out said in its remarks.
+ *
+ * @example listOf([], {}).ok // false
+ */
 export function listOf(lines: readonly Line[], reading: Reading, remarks: readonly string[] = []): TableReading {
+  if (!lines.some((l) => l.cells.some((c) => c.trim() !== ""))) return tableOf([]);
   const { heading, header, body, remarks: seen } = findTable(lines, reading.heading);
   const carried = carryDown(header, body, reading.carry ?? []);
   const table = tableOf(

@@ -9,6 +9,8 @@ interface HasSchools {
  * The policy that counts for one device: the house's, then the model's own sides, then those of the group that receives it.
  *
  * A group that wants no root is never given any because a model allows it: the last word is the group's.
+ *
+ * @example policyFor(policy, { schools: { root: "never" } }, null).root // "never" …
  */
 export function policyFor(policy: Policy, model: HasSchools, need: HasSchools | null): Policy {
   const own = <K extends (typeof OWN_SCHOOLS)[number]>(key: K) =>

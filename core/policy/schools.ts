@@ -230,7 +230,11 @@ export const OwnSchools = z.strictObject({
 export type OwnSchools = z.infer<typeof OwnSchools>;
 export const NO_OWN_SCHOOLS: OwnSchools = { root: null, services: null, relock: null };
 
-/** The chosen side of a school in words. */
+/**
+ * The chosen side of a school in words.
+ *
+ * @example sideWords("root", "no such side") // "no such side"
+ */
 export function sideWords(key: SchoolKey, value: string): string {
   const sides: readonly { readonly value: string; readonly says: string }[] = SCHOOLS[key].sides;
   return sides.find((s) => s.value === value)?.says ?? value;

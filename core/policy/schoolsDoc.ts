@@ -1,6 +1,10 @@
 import { SCHOOL_KEYS, SCHOOLS, sideWords } from "./schools";
 
-/** The schools as a page of the docs: question, sides, default, why. */
+/**
+ * The schools as a page of the docs: question, sides, default, why.
+ *
+ * @example schoolsDoc().startsWith("# Schools") // true
+ */
 export function schoolsDoc(): string {
   const rows = SCHOOL_KEYS.map((key) => {
     const { question, sides, default: usual, why } = SCHOOLS[key];

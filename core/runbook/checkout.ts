@@ -25,6 +25,8 @@ export interface Before {
 /**
  * What to check on a device after its run: the promised version and patch, radio and identity, and precisely the hardware
  * that the need asks for or the image is known to break.
+ *
+ * @example checkItems(way, model, null)[0].item // "release" …
  */
 export function checkItems(way: Way, model: Model, need: Need | null, before: Before = {}): CheckItem[] {
   const items: CheckItem[] = [

@@ -2,23 +2,39 @@ import type { Image } from "~/core/catalogue/image";
 import type { Bench } from "./bench";
 import type { FileRef, Word } from "./step";
 
-/** The files of an image as the sheet names them. */
+/**
+ * The files of an image as the sheet names them.
+ *
+ * @example filesOf(image)[0].name // "boot.img" …
+ */
 export const filesOf = (image: Image): FileRef[] =>
   image.files.map((f) => ({ image: image.id, name: f.name, bytes: f.bytes, sha256: f.sha256 }));
 
-/** The file of an image that goes to a partition. */
+/**
+ * The file of an image that goes to a partition.
+ *
+ * @example fileOn(image, "boot")?.name // "boot.img" …
+ */
 export const fileOn = (image: Image, partition: string): FileRef | undefined => {
   const at = image.files.findIndex((f) => f.partition === partition);
   return at < 0 ? undefined : filesOf(image)[at];
 };
 
-/** Seconds a file takes to be written over the lead. */
+/**
+ * Seconds a file takes to be written over the lead.
+ *
+ * @example writeSeconds(bench, image, fileOn(image, "system")) // 94 …
+ */
 export const writeSeconds = (bench: Bench, image: Image, file: FileRef) => {
   const size = image.files.find((f) => f.name === file.name);
   return (size?.expanded ?? file.bytes) / bench.model.writeRate;
 };
 
-/** A partition's name on this device: with its slot where that is known, else with the slot read a moment before. */
+/**
+ * A partition's name on this device: with its slot where that is known, else with the slot read a moment before.
+ *
+ * @example ofSlot("boot", true, "a") // "boot_a"
+ */
 export const ofSlot = (partition: string, slots: boolean, slot: string | null): Word =>
   slots ? (slot ? `${partition}_${slot}` : { perSlot: partition }) : partition;
 

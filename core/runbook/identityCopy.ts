@@ -48,6 +48,7 @@ export const notKept = (partitions: readonly string[], copies: readonly Identity
  *
  * @param sizes bytes by partition; one that is not named is not held against anything
  * @returns none where all of them have PRACTICE_BYTES: a dump that broke off is not that even
+ * @example notWhole({}, []) // []
  */
 export function notWhole(sizes: Readonly<Record<string, number>>, copies: readonly IdentityCopy[]): IdentityCopy[] {
   const sized = copies.filter(({ partition }) => Object.hasOwn(sizes, partition));

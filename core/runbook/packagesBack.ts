@@ -15,6 +15,7 @@ export interface PackagesBackRequest {
  *
  * @source `cmd package install-existing`: Android's package manager, as its own help tells
  * @throws RangeError where there is nothing to put back
+ * @example writePackagesBack({ tag: "TH-001", serial: "RTSN1", names: ["org.example.app"] }).startsWith("#!/bin/sh") // true
  */
 export function writePackagesBack({ tag, serial, names, key = null }: PackagesBackRequest): string {
   if (names.length === 0) throw new RangeError("There is nothing to put back");

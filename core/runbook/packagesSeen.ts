@@ -17,7 +17,11 @@ export interface PackageSeen {
   readonly outcome: PackageOutcome;
 }
 
-/** Reads what a script reports of a package: "package.<name>" with its outcome. @returns null where it is something else */
+/**
+ * Reads what a script reports of a package: "package.<name>" with its outcome. @returns null where it is something else
+ *
+ * @example readPackageValue("battery", "80") // null
+ */
 export function readPackageValue(name: string, value: string): PackageSeen | null {
   if (!name.startsWith("package.")) return null;
   const [read, outcome] = [PackageName.safeParse(name.slice("package.".length)), PackageOutcome.safeParse(value)];
@@ -30,6 +34,7 @@ export function readPackageValue(name: string, value: string): PackageSeen | nul
  * @param text what the client printed
  * @param listed what was known of each package before; null where nothing was
  * @returns what has changed, or what is wrong with the text in words
+ * @example seenInList("nothing", []).slice(0, 19) // "There is no package"
  */
 export function seenInList(
   text: string,

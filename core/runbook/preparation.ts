@@ -69,7 +69,11 @@ function unpackRule(file: ImageFile, image: Pick<Image, "cardFolder">): Pick<Pre
 
 const clean = (text: string) => text.toLowerCase().replaceAll(/[^a-z0-9.]+/g, "-");
 
-/** A short name that still says what it is: kind, release, board, partition; 32 characters at most. */
+/**
+ * A short name that still says what it is: kind, release, board, partition; 32 characters at most.
+ *
+ * @example shortName({ kind: "rom", release: "13" }, { name: "some-long-name.zip", partition: null }, "lumen") // "rom-13-lumen.zip"
+ */
 export function shortName(
   image: Pick<Image, "kind" | "release">,
   file: Pick<ImageFile, "name" | "partition">,
@@ -87,6 +91,7 @@ export function shortName(
  *
  * @param image image of an id; ways that name one that is not there are skipped by the caller
  * @param place where packages that a recovery installs go
+ * @example prepareFiles([], () => undefined, place).items // [] …
  */
 export function prepareFiles(
   devices: readonly DeviceToPrepare[],
@@ -148,7 +153,11 @@ export function prepareFiles(
   };
 }
 
-/** The folder's digest list, for `sha256sum -c`; files without a recorded digest are left out. */
+/**
+ * The folder's digest list, for `sha256sum -c`; files without a recorded digest are left out.
+ *
+ * @example preparationDigests({ items: [] }) // ""
+ */
 export function preparationDigests({ items }: Pick<Preparation, "items">): string {
   return writeDigestList(items.flatMap((i) => (i.sha256 ? [{ sha256: i.sha256, path: i.path }] : [])));
 }
@@ -157,6 +166,8 @@ export function preparationDigests({ items }: Pick<Preparation, "items">): strin
  * A POSIX script that checks the folder of files: all there, digests right, unknown ones named. It changes nothing.
  *
  * It takes the folder as its first argument (the current one without) and ends with status 1 when something is wrong.
+ *
+ * @example preparationScript({ items: [] }, "the evening").startsWith("#!/bin/sh") // true
  */
 export function preparationScript({ items }: Pick<Preparation, "items">, title: string): string {
   const digests = preparationDigests({ items });

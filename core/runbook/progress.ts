@@ -2,7 +2,11 @@ import type { Fact } from "~/core/device/fact";
 import { FactKey } from "~/core/device/fact";
 import { lastStepOf, type Makes, type Runbook } from "./step";
 
-/** Facts of a list of changes, as a run makes them. */
+/**
+ * Facts of a list of changes, as a run makes them.
+ *
+ * @example factsMade({ "system.starts": "no" }, { by: "Ada", at: "2026-11-20T18:00:00.000Z" })[0].source // "run"
+ */
 export function factsMade(makes: Makes, hand: { readonly by: string; readonly at: string }): Fact[] {
   return Object.entries(makes).flatMap(([key, value]): Fact[] => {
     const known = FactKey.safeParse(key);
@@ -13,6 +17,8 @@ export function factsMade(makes: Makes, hand: { readonly by: string; readonly at
 /**
  * What is known of the device when a step is done: what the step itself makes, and with the last step of an operation what
  * the operation makes.
+ *
+ * @example makesAt({ steps: [], operations: [] }, 0) // {}
  */
 export function makesAt(runbook: Pick<Runbook, "steps" | "operations">, place: number): Makes {
   const step = runbook.steps[place];
@@ -34,6 +40,7 @@ const STARTS_AS_BEFORE = /^(system|android|build|base|storage)\./;
  * @param place the step at which it stops
  * @param begun whether that step itself was begun, or went wrong
  * @param starts whether the device starts as before
+ * @example makesAtStop({ steps: [], operations: [] }, 0, false, true) // { "system.starts": "yes" }
  */
 export function makesAtStop(
   runbook: Pick<Runbook, "steps" | "operations">,

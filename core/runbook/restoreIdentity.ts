@@ -18,6 +18,7 @@ export interface RestoreRequest {
  * all of them before the first is written.
  *
  * @throws RangeError without a serial number or copies
+ * @example writeRestoreScript({ tag: "TH-001", serial: "RTSN1", codename: "lumen", copies }) // "#!/bin/sh …"
  */
 export function writeRestoreScript({ tag, serial, codename, copies }: RestoreRequest): string {
   if (serial === "" || copies.length === 0)

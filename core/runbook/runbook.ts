@@ -46,6 +46,7 @@ const refsOf = (image: Image): FileRef[] =>
  * start.
  *
  * @throws RangeError when the way names an image that the catalogue does not have
+ * @example writeRunbook({ tag: "TH-001", model, facts, way, policy, index, … }).tag // "TH-001"
  */
 export function writeRunbook(request: RunbookRequest): Runbook {
   const { facts, way, tag, index } = request;

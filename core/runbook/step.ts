@@ -190,7 +190,11 @@ export const Runbook = z
   .readonly();
 export type Runbook = z.infer<typeof Runbook>;
 
-/** Reads a runbook as it was kept. */
+/**
+ * Reads a runbook as it was kept.
+ *
+ * @example readRunbook(writeRunbookJson(runbook)).tag // "TH-001" …
+ */
 export const readRunbook = (json: string): Runbook => Runbook.parse(JSON.parse(json));
 
 /** The place of the last step of an operation; -1 where it has none. */

@@ -44,6 +44,7 @@ const word = (w: Word) => {
  *
  * @param from number of the step to begin with, counted from 1: a run that was begun by hand goes on there
  * @param key with which the script reports to the lane; LANE_KEY in the environment goes before it
+ * @example writeScript(runbook).startsWith("#!/bin/sh") // true …
  */
 export function writeScript(runbook: Runbook, from = 1, key: string | null = null): string {
   const { steps } = runbook;

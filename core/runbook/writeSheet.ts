@@ -2,7 +2,11 @@ import type { FlasherSettings, Hold, Runbook, Step, Word } from "./step";
 
 const word = (w: Word) => (typeof w === "string" ? w : "file" in w ? w.file : `${w.perSlot}_<current slot>`);
 
-/** The commands of a step as they are typed in the folder of files, one a line; null for a step without one. */
+/**
+ * The commands of a step as they are typed in the folder of files, one a line; null for a step without one.
+ *
+ * @example commandText({ deed: { kind: "hand", … } }) // null
+ */
 export function commandText(step: Pick<Step, "deed">): string | null {
   const { deed } = step;
   if (deed.kind === "command") return `${deed.tool} ${deed.words.map(word).join(" ")}`;
@@ -55,7 +59,11 @@ export function settingsLines({ slots, ticks, rows, list }: FlasherSettings): st
 /** Keys that are held, one after the other. */
 export const holdLines = (holds: readonly Hold[]) => holds.map((h) => `Hold ${h.keys.join(" + ")}: ${h.seconds} s`);
 
-/** What is typed where the command of a step fails, one after the other. */
+/**
+ * What is typed where the command of a step fails, one after the other.
+ *
+ * @example insteadTexts({ deed: { kind: "hand", … } }) // []
+ */
 export function insteadTexts(step: Pick<Step, "deed">): string[] {
   const { deed } = step;
   return deed.kind === "command"
@@ -81,7 +89,11 @@ const plain = (text: string) =>
   // An underscore inside a word is only an underscore (CommonMark 6.2): escaped, it would be typed with its backslash.
   text.replace(/([\\`*{}[\]<>#|])/g, "\\$1").replace(/(?<![A-Za-z0-9])_|_(?![A-Za-z0-9])/g, "\\_");
 
-/** Writes a runbook as a Markdown sheet, to print. */
+/**
+ * Writes a runbook as a Markdown sheet, to print.
+ *
+ * @example writeSheet(runbook).startsWith("# TH-001") // true …
+ */
 export function writeSheet(runbook: Runbook): string {
   const out = [
     `# ${plain(runbook.tag)} · ${plain(runbook.modelTitle)}`,
@@ -124,7 +136,11 @@ export function writeSheet(runbook: Runbook): string {
   return out.join("\n");
 }
 
-/** Writes a runbook as JSON. */
+/**
+ * Writes a runbook as JSON.
+ *
+ * @example JSON.parse(writeRunbookJson(runbook)).tag // "TH-001" …
+ */
 export function writeRunbookJson(runbook: Runbook): string {
   return `${JSON.stringify(runbook, null, 2)}\n`;
 }

@@ -20,7 +20,11 @@ const ABOUT_THEN = 30;
 /** Minutes that the whole may end later for each minute that the busiest hands are busier than the mean. */
 const PER_UNEVEN = 0.01;
 
-/** Last end and weighted lateness of a timetable. */
+/**
+ * Last end and weighted lateness of a timetable.
+ *
+ * @example costOf(problem, timetable).makespan // 55 …
+ */
 export function costOf(problem: Problem, timetable: Timetable): Cost {
   const { starts } = timetable;
   const { count, minutes, due, weight, aim } = problem;
@@ -63,6 +67,10 @@ function unrest({ told, count, minutes, modes }: Problem, { starts, modes: chose
   return PER_CHANGE * changes + (people > 0 ? PER_UNEVEN * (busiest - sum / people) : 0);
 }
 
-/** Below 0 when the first is better. */
+/**
+ * Below 0 when the first is better.
+ *
+ * @example compareCosts({ unplaced: 0, aim: 55, second: 0, … }, { unplaced: 1, aim: 40, second: 0, … }) // -1
+ */
 export const compareCosts = (one: Cost, other: Cost): number =>
   one.unplaced - other.unplaced || one.aim - other.aim || one.second - other.second;

@@ -22,6 +22,7 @@ const LONGEST_DAYS = 62;
  * @param to   last day
  * @returns the days in their order, or what is wrong in words
  * @source RFC 5545, by the ical.js package
+ * @example typeof daysOff("no calendar", "2026-12-01", "2026-12-31") // "string"
  */
 export function daysOff(text: string, from: string, to: string): DaysOff | string {
   let events: ICAL.Component[];

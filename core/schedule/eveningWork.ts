@@ -89,6 +89,8 @@ export const minuteAt = (from: string, day: string, clock: string): number =>
 /**
  * The evenings' work as a problem for the engine: every volunteer has hands (one piece at a time) and minds several devices
  * at once; every bench has places and leads; all of it only while the house is open.
+ *
+ * @example eveningProblem({ jobs: [], volunteers, benches, evenings, from: "2026-11-20", now: 0 }).tasks // [] …
  */
 export function eveningProblem({
   jobs,

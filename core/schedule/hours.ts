@@ -65,6 +65,7 @@ function parsedRule(text: string) {
  * @param from first day, YYYY-MM-DD
  * @param to   last day
  * @source RFC 5545, section 3.3.10 (recurrence rules), by the rrule package
+ * @example eveningsBetween({ hours: [], closed: [] }, "2026-11-20", "2026-11-30") // []
  */
 export function eveningsBetween({ hours, closed }: Opening, from: string, to: string): Evening[] {
   const never = new Set(closed);

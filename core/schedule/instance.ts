@@ -55,6 +55,7 @@ export const MOST_TASKS = 50_000;
  * Reads an instance from text.
  *
  * @throws InstanceError with everything that is wrong with it, each with its place
+ * @example readInstance('{"resources":[],"tasks":[]}').aim // "makespan"
  */
 export function readInstance(text: string): Instance {
   let json: unknown;

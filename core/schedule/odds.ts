@@ -76,6 +76,7 @@ const NEVER = Number.POSITIVE_INFINITY;
  *
  * @param runs how often it is played through
  * @source Monte Carlo method; quantiles of the runs are taken as they are
+ * @example oddsOf({ groups: [], devices: [], … }, 2000, 1) // []
  */
 export function oddsOf(world: World, runs: number, seed: number): GroupOdds[] {
   const all = play(world, runs, seed, null);

@@ -60,6 +60,7 @@ export function kindOf({ code, deed, usualSeconds }: Pick<Step, "code" | "deed" 
  * @param done     steps that are done already
  * @param waitDays days that the maker's waiting takes
  * @param pace     how long things take here against what the sheet says, 1 being as it says
+ * @example piecesOf({ steps: [] }) // []
  */
 export function piecesOf(
   { steps }: Pick<Runbook, "steps">,

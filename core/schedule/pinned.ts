@@ -5,6 +5,7 @@ import { eveningsOf } from "./volunteer";
  * Why a piece can't be put where somebody wants it, with what would make it possible; null where it can.
  *
  * @param pin minutes as the work has them
+ * @example whyNotThere({ jobs: [], … }, { device: "TH-001", … }) // "nothing is left to plan of TH-001"
  */
 export function whyNotThere(work: Work, pin: TimePin): string | null {
   const job = work.jobs.find(({ device }) => device === pin.device);

@@ -16,7 +16,11 @@ export type PlannedPiece = {
   readonly steps: readonly [from: number, to: number] | null;
 };
 
-/** Step at which a piece ends: by it a piece is known again; null for the look at the end. */
+/**
+ * Step at which a piece ends: by it a piece is known again; null for the look at the end.
+ *
+ * @example endsOf({ steps: [3, 5] }) // 5
+ */
 export const endsOf = ({ steps }: Pick<PlannedPiece, "steps">): number | null => steps?.[1] ?? null;
 
 /** A timetable of the evenings as people read it. */
@@ -40,7 +44,11 @@ export type Planned = {
   readonly pinsLate: number;
 };
 
-/** What the engine found, in devices, people and times. */
+/**
+ * What the engine found, in devices, people and times.
+ *
+ * @example plannedOf(work, eveningProblem(work), progress).pieces[0].day // "2026-11-24" …
+ */
 export function plannedOf(work: Work, { problem, tasks, who, left }: EveningProblem, progress: Progress): Planned {
   const { timetable, cost, bound, soonest } = progress;
   let tardiness = 0;

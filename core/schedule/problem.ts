@@ -112,7 +112,11 @@ export function mirrored(problem: Problem): Problem {
   return { ...problem, before: problem.after, after: problem.before, sorted: [...problem.sorted].reverse() };
 }
 
-/** A bare instance as a problem, with the number by which its minutes were multiplied so that all are whole. */
+/**
+ * A bare instance as a problem, with the number by which its minutes were multiplied so that all are whole.
+ *
+ * @example problemOf({ resources: [], tasks: [{ id: "a", minutes: 2.5, uses: [], after: [] }], aim: "makespan" }).scale // 10
+ */
 export function problemOf(instance: Instance): { readonly problem: Problem; readonly scale: number } {
   const places = new Map(instance.tasks.map(({ id }, i) => [id, i]));
   const resourceAt = new Map(instance.resources.map(({ id }, i) => [id, i]));

@@ -1,7 +1,11 @@
 import type { Instance, Solution } from "./instance";
 import type { Progress } from "./solve";
 
-/** What solving came to, in the words and the minutes of the instance. */
+/**
+ * What solving came to, in the words and the minutes of the instance.
+ *
+ * @example solutionOf(instance, 1, progress).makespan // 55 …
+ */
 export function solutionOf(instance: Instance, scale: number, { timetable, cost, bound, gap }: Progress): Solution {
   const back = (time: number) => time / scale;
   return {

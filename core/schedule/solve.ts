@@ -98,12 +98,20 @@ const MOST_IN_PAIRS = 4_000;
 /** Beyond this many tasks a complete search ends for nobody who waits. */
 const MOST_TO_PROVE = 400;
 
-/** How far a cost may be from the best, as a part of it. */
+/**
+ * How far a cost may be from the best, as a part of it.
+ *
+ * @example gapOf({ unplaced: 0, aim: 100, second: 0, makespan: 100, tardiness: 0 }, 96) // 0.04
+ */
 export function gapOf({ aim }: Cost, bound: number): number {
   return aim <= bound ? 0 : (aim - bound) / aim;
 }
 
-/** Solves for at most so many milliseconds. */
+/**
+ * Solves for at most so many milliseconds.
+ *
+ * @example solve(problem, { milliseconds: 5000, seed: 1, now: Date.now, … }).cost.makespan // 55
+ */
 export function solve(problem: Problem, options: Options & { readonly milliseconds: number }): Progress {
   const until = options.now() + options.milliseconds;
   const steps = solving(problem, options);

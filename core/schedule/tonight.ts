@@ -41,6 +41,7 @@ const isDone = ({ steps }: PlannedPiece, { done, over, finished }: Progress): bo
  *
  * @param pieces the timetable, in the order of its times
  * @param now    minute since the timetable's first day began
+ * @example tonightOf([], () => progress, "Ada", 1080).next // null …
  */
 export function tonightOf(
   pieces: readonly PlannedPiece[],

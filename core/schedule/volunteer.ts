@@ -25,7 +25,11 @@ export type Volunteer = z.infer<typeof Volunteer>;
 export const eveningsOf = ({ days, away }: Pick<Volunteer, "days" | "away">, evenings: readonly Evening[]): Evening[] =>
   evenings.filter(({ day }) => !away.includes(day) && (days.length === 0 || days.includes(weekdayOf(day))));
 
-/** Minutes of hands that there are on an evening, of all volunteers together. */
+/**
+ * Minutes of hands that there are on an evening, of all volunteers together.
+ *
+ * @example handsMinutes([], { day: "2026-11-24", from: "18:00", to: "21:00" }) // 0
+ */
 export const handsMinutes = (volunteers: readonly Pick<Volunteer, "days" | "away">[], evening: Evening): number =>
   volunteers.filter((each) => eveningsOf(each, [evening]).length > 0).length *
   (minutesOf(evening.to) - minutesOf(evening.from));

@@ -14,7 +14,11 @@ export const SPREAD = 0.3;
 /** One evening in twenty somebody can't come after all. Common practice, no source. */
 export const NO_SHOW = 0.05;
 
-/** Division and timetable as what is uncertain about them: each device with the evening on which it is planned to be done. */
+/**
+ * Division and timetable as what is uncertain about them: each device with the evening on which it is planned to be done.
+ *
+ * @example worldOf(work, planned, [], []).groups // [] …
+ */
 export function worldOf(
   work: Work,
   planned: Planned,

@@ -47,7 +47,11 @@ export const RESCUE: Next = {
   says: "End the run as “does not start”: the device is planned anew, with the maker's package where there is one",
 };
 
-/** What can be picked at a step, in the order of the table. */
+/**
+ * What can be picked at a step, in the order of the table.
+ *
+ * @example pickable({ runbook, place: 3, … }) // ["animation-hangs", …]
+ */
 export const pickable = (where: Where): SeenTrouble[] =>
   (Object.keys(SEEN) as SeenTrouble[]).filter((seen) => REMEDIES[seen].fits(where));
 
@@ -56,6 +60,7 @@ export const pickable = (where: Where): SeenTrouble[] =>
  * how the run goes on behind them.
  *
  * @throws RangeError where it can't be seen at this step
+ * @example planTrouble("animation-hangs", { runbook, place: 3, … }).steps[0].deed.kind // "hand"
  */
 export function planTrouble(seen: SeenTrouble, where: Where): TroublePlan {
   const remedy = REMEDIES[seen];

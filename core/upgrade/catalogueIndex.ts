@@ -45,6 +45,7 @@ export interface CatalogueIndex {
 
 const NONE: readonly IndexedImage[] = [];
 
+/** @example indexCatalogue({ models: [], images: [], needs: [], incompatible: [] }).models.size // 0 */
 export function indexCatalogue(
   catalogue: Pick<Catalogue, "models" | "images" | "needs" | "incompatible">,
 ): CatalogueIndex {

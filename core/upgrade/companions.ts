@@ -19,6 +19,8 @@ export interface Companion {
 /**
  * The images that an image is used with on its models: recoveries and add-ons of a ROM, ROMs of a recovery, the verification
  * file of a stock build. The planner's own rules decide; those that do not go together say why.
+ *
+ * @example companionsOf(rom, index).map((c) => c.image.kind) // ["recovery", …]
  */
 export function companionsOf(entry: IndexedImage, index: CatalogueIndex): Companion[] {
   const kinds = kindsBeside(entry.image.kind);

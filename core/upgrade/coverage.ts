@@ -101,7 +101,11 @@ function companionMissing(entry: IndexedImage, world: World, state: PlanState): 
   return first ?? fails("recovery.missing", "The catalogue has no recovery for this board");
 }
 
-/** All cells that are not empty, model by model. */
+/**
+ * All cells that are not empty, model by model.
+ *
+ * @example coverage(indexCatalogue({ models: [], … })) // []
+ */
 export function coverage(index: CatalogueIndex, policy: Policy = DEFAULT_POLICY): CoverageCell[] {
   return [...index.models.values()].flatMap((model) =>
     index.imagesFor(model).flatMap((entry) => coverageOf(model, entry, index, policy) ?? []),

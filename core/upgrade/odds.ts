@@ -3,7 +3,11 @@ import type { Way } from "./way";
 
 const percent = (share: number) => `${Math.round(share * 100)} %`;
 
-/** What a way's chance rests on, in words: the handbook's rates, and own runs where there were any. */
+/**
+ * What a way's chance rests on, in words: the handbook's rates, and own runs where there were any.
+ *
+ * @example oddsText({ learned: [] }) // "rests on the handbook: no own run of these steps yet"
+ */
 export function oddsText(way: Pick<Way, "learned">): string {
   const told = way.learned.map((e) => {
     const count = e.here.of > 0 ? e.here : e.all;

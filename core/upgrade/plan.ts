@@ -49,6 +49,8 @@ export type ExperienceOf = (model: Model) => Taught | undefined;
  * Plans one device for one need.
  *
  * Nothing beyond reading facts is planned while the clearance is open or the model is not known for sure.
+ *
+ * @example planDevice({ facts, clearance: "confirmed-clear", need: null, … }, index, policy).verdict // "can-go"
  */
 export function planDevice(
   request: PlanRequest,
@@ -67,6 +69,7 @@ export function planDevice(
  * the account lock.
  *
  * @returns the plan where it ends there, else the model that may be planned
+ * @example planGate({ aside: "swollen", … }, index) // { plan: { verdict: "not-this-way", … } }
  */
 export function planGate(
   request: Omit<PlanRequest, "need">,
@@ -110,7 +113,11 @@ export function planGate(
   return { plan: { ...EMPTY, ...locked, model: model.id, stops, questions } };
 }
 
-/** The plan of a device that was set aside: none. */
+/**
+ * The plan of a device that was set aside: none.
+ *
+ * @example planSetAside("swollen").verdict // "not-this-way"
+ */
 export function planSetAside(kind: DangerKind): Plan {
   return {
     ...EMPTY,
@@ -268,7 +275,11 @@ export class Planner {
   }
 }
 
-/** Open questions of many devices, the one that would decide most first. */
+/**
+ * Open questions of many devices, the one that would decide most first.
+ *
+ * @example rankQuestions([]) // []
+ */
 export function rankQuestions(plans: Iterable<Plan>): { readonly question: Question; readonly devices: number }[] {
   const count = new Map<string, { question: Question; devices: number }>();
   for (const plan of plans)

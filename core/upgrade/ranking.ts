@@ -128,7 +128,11 @@ export function compareWays(a: Way, b: Way, policy: Policy): number {
   return a.id < b.id ? -1 : a.id > b.id ? 1 : 0;
 }
 
-/** The aspect that puts `a` before `b` under the policy, for the sentence "before the next because…". */
+/**
+ * The aspect that puts `a` before `b` under the policy, for the sentence "before the next because…".
+ *
+ * @example decidingAspect({ api: 33, … }, { api: 31, … }, policy) // "release"
+ */
 export function decidingAspect(a: Way, b: Way, policy: Policy): RankKey | null {
   return orderOf(policy).find((key) => RANK[key](a, b, policy) !== 0) ?? null;
 }

@@ -4,7 +4,11 @@ import { PLANNING_FACTS } from "./state";
 
 export type Rests = Readonly<Record<string, FactValue | null>>;
 
-/** The facts an accepted way rests on, as they are now: kept with the decision, and held against what is known later. */
+/**
+ * The facts an accepted way rests on, as they are now: kept with the decision, and held against what is known later.
+ *
+ * @example restsOn(new Map()) // {}
+ */
 export function restsOn(facts: CurrentFacts): Rests {
   const rests: Record<string, FactValue> = {};
   for (const key of PLANNING_FACTS) {

@@ -47,7 +47,11 @@ export function rule<R extends Field = never>(
   return named<Situation>(reads, ask, true);
 }
 
-/** A rule that also looks at the image the operation is about. */
+/**
+ * A rule that also looks at the image the operation is about.
+ *
+ * @example imageRule(["api"], ({ image }) => (image.api > 30 ? HOLDS : …)).reads // ["api"]
+ */
 export function imageRule<R extends Field = never>(
   reads: readonly R[],
   ask: (situation: ImageSituation<R>) => Outcome,

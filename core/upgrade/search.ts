@@ -171,6 +171,8 @@ const order = (p: Path) =>
  * Each operation says what may sensibly follow it; a plan may begin with any. Two paths count as being in one state when
  * nothing that may still follow, and no end, can tell them apart: behind a ROM, for one, nothing asks any more which
  * recovery wrote it. So a model with many recoveries and ROMs stays small.
+ *
+ * @example search({ device, index, policy, … }).ways.length // 12
  */
 export function search(world: SearchWorld): Searched {
   const { device, index } = world;

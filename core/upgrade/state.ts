@@ -56,7 +56,11 @@ export interface PlanDevice {
   readonly facts: CurrentFacts;
 }
 
-/** A model and what is known of one device of it, for the rules. */
+/**
+ * A model and what is known of one device of it, for the rules.
+ *
+ * @example planDeviceOf(model, facts).model.slots // true …
+ */
 export const planDeviceOf = (model: Model, facts: CurrentFacts): PlanDevice => ({ model: asRead(model, facts), facts });
 
 /** Facts that planning depends on; two devices alike in these (and model, need, clearance) have the same plan. */
@@ -108,7 +112,11 @@ export const PLANNING_FACTS: readonly FactKey[] = [
 
 const STARTS = { yes: "running", "not-yet": "fresh", no: "broken" } as const;
 
-/** The state a device is in before anything is done. */
+/**
+ * The state a device is in before anything is done.
+ *
+ * @example initialState(planDeviceOf(model, facts), index).unlocked // false …
+ */
 export function initialState(device: PlanDevice, index: CatalogueIndex): PlanState {
   const { facts, model } = device;
   const assumed: FactKey[] = [];
@@ -202,6 +210,8 @@ const or = <T>(next: T | undefined, was: T): T => (next === undefined ? was : ne
 /**
  * A state with some of its fields changed. Written out field by field: the search makes hundreds of thousands of states,
  * and object spread over states of mixed origin is many times slower.
+ *
+ * @example after(state, { unlocked: true }).unlocked // true …
  */
 export function after(s: PlanState, change: Partial<PlanState>): PlanState {
   return {
@@ -227,7 +237,11 @@ export function after(s: PlanState, change: Partial<PlanState>): PlanState {
   };
 }
 
-/** The same state with facts that an operation has settled. */
+/**
+ * The same state with facts that an operation has settled.
+ *
+ * @example settled(["slot.current", "cpu.arch"], ["cpu.arch"]) // ["slot.current"]
+ */
 export function settled(assumed: readonly FactKey[], keys: readonly FactKey[]): readonly FactKey[] {
   return assumed.some((k) => keys.includes(k)) ? assumed.filter((k) => !keys.includes(k)) : assumed;
 }

@@ -56,6 +56,7 @@ export function changedFacts(before: PlanState, behind: PlanState, index: Catalo
  * changed is open again. A system that was being written is none any more.
  *
  * @param keepsBase the operation leaves the maker's boot and vendor part as they are: what is under the system is still known
+ * @example interruptedFacts(before, behind, true, index) // { "system.starts": "no", … }
  */
 export function interruptedFacts(
   before: PlanState,

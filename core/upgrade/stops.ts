@@ -13,7 +13,11 @@ export interface Stop {
   readonly says: string;
 }
 
-/** True for kinds of image that a device can end on. */
+/**
+ * True for kinds of image that a device can end on.
+ *
+ * @example isSystemKind("recovery") // false
+ */
 export const isSystemKind = (kind: ImageKind) => INSTALLERS.has(kind);
 export const isSystem = (entry: IndexedImage) => isSystemKind(entry.image.kind);
 /** True for what somebody would look for at the end of a way: a system, or a stock system cleaned by a list. */

@@ -172,7 +172,11 @@ class BoundOperation<C extends Situation, E extends IndexedImage | null> impleme
   }
 }
 
-/** An operation that takes no image. */
+/**
+ * An operation that takes no image.
+ *
+ * @example operation("unlock", { needs: [], … }).kind // "unlock"
+ */
 export function operation<const K extends string>(kind: K, spec: Spec<Situation, null>): Operation<K> {
   const needs = needsOf(withHost(spec));
   const self: Operation<K> = {

@@ -44,7 +44,10 @@ export const OPERATION_KINDS = OPERATIONS.map((o) => o.kind);
 
 const byKind = new Map<string, Operation<OperationKind>>(OPERATIONS.map((o) => [o.kind, o]));
 
-/** @throws RangeError for a kind that no way has */
+/**
+ * @throws RangeError for a kind that no way has
+ * @example operationOf("install-rom").image // "rom"
+ */
 export function operationOf(kind: string): Operation<OperationKind> {
   const operation = byKind.get(kind);
   if (!operation) throw new RangeError(`There is no operation “${kind}”`);
@@ -97,7 +100,11 @@ export const INSTALLERS: ReadonlyMap<ImageKind, readonly OperationKind[]> = OPER
 /** Operations that write a maker's package. */
 export const STOCK_WRITERS: readonly string[] = INSTALLERS.get("stock") ?? [];
 
-/** Operations that take a kind of image. */
+/**
+ * Operations that take a kind of image.
+ *
+ * @example takersOf("gsi").length > 0 // true
+ */
 export const takersOf = (kind: ImageKind) => OPERATIONS.filter((o) => o.image === kind);
 
 export const TOGETHER: readonly Together[] = WAYS.flatMap((way): readonly Together[] =>

@@ -158,6 +158,12 @@ describe("workbooks", () => {
     const withMacro = zipSync({ ...unzipSync(plain), "xl/vbaProject.bin": strToU8("Sub Auto_Open()") });
     const table = await readXlsx(withMacro);
     expect(table.ok && table.remarks).toEqual([expect.stringContaining("macros")]);
+    const empty = new ExcelJS.Workbook();
+    empty.addWorksheet("Nothing");
+    expect(await readXlsx(new Uint8Array(await empty.xlsx.writeBuffer()))).toMatchObject({
+      ok: false,
+      says: expect.stringContaining("The list is empty"),
+    });
     expect(await readXlsx(zipSync({ "a.txt": strToU8("x") }))).toMatchObject({
       ok: false,
       says: expect.stringContaining("no workbook"),

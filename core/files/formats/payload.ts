@@ -186,6 +186,7 @@ const isTakeable = (p: PayloadPartition) =>
  *
  * @param onBytes told how many bytes of the partition are done
  * @throws FileReadError when the partition is not there, too large, kept as a difference, damaged or cut short
+ * @example (await takePartition(source, payload, "boot")).length // 67108864 …
  */
 export async function takePartition(
   source: Source,

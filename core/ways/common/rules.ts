@@ -23,7 +23,11 @@ export const suitsModel = imageRule([], ({ entry: { image }, device: { model } }
     : fails("image.cpu", `Made for ${image.cpu} processors; this device has ${model.cpu}`);
 });
 
-/** "Withdrawn: why. Use the successor instead"; null for an image that stands. */
+/**
+ * "Withdrawn: why. Use the successor instead"; null for an image that stands.
+ *
+ * @example withdrawnText({ withdrawn: null, … }, () => undefined) // null
+ */
 export function withdrawnText(image: Image, titleOf: (id: string) => string | undefined): string | null {
   if (!image.withdrawn) return null;
   const next = image.withdrawn.successor ? titleOf(image.withdrawn.successor) : null;
@@ -44,7 +48,11 @@ export const rootAllowed = imageRule([], ({ entry, policy }) =>
 /** Versions that can't be compared: the model's order does not hold one of them. The question is about the model. */
 const notComparable: Outcome = unknown("firmware.not-in-order", "firmware.version");
 
-/** Where a firmware version stands to the dangerous ranges of a model. */
+/**
+ * Where a firmware version stands to the dangerous ranges of a model.
+ *
+ * @example firmwareAnswer({ firmware: { dangerous: [], order: [] }, … }, null) // HOLDS
+ */
 export function firmwareAnswer({ firmware: { dangerous, order } }: Model, firmware: string | null): Outcome {
   if (dangerous.length === 0) return HOLDS;
   if (firmware === null) return unknown("firmware.unknown", "firmware.version");

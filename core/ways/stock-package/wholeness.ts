@@ -29,6 +29,10 @@ export function missingParts(
   return wanted.filter((name) => !has.has(name));
 }
 
-/** True when a stock package writes everything a device of the model is made of. */
+/**
+ * True when a stock package writes everything a device of the model is made of.
+ *
+ * @example isWhole({ files: [], writtenBy: "…" }, model) // false
+ */
 export const isWhole = (image: Pick<Image, "files" | "writtenBy">, model: Pick<Model, "slots" | "treble" | "room">) =>
   missingParts(image, model).length === 0;
