@@ -1,4 +1,4 @@
-import type { Candidate, Option, Question } from "./question";
+import { type Candidate, neverIn, type Option, type Question } from "./question";
 
 /** Devices that may do exactly the same, with the same chances: one number says how many of them go where. */
 export type DeviceClass = { readonly devices: readonly string[]; readonly options: readonly Option[] };
@@ -10,10 +10,10 @@ export type DeviceClass = { readonly devices: readonly string[]; readonly option
 export function classesOf({ candidates, pins, groups }: Question): DeviceClass[] {
   const known = new Set(groups.map(({ id }) => id));
   const pinned = new Set(pins.filter(({ group }) => known.has(group)).map(({ device }) => device));
-  const never = new Set(pins.filter(({ kind }) => kind === "never").map(({ device, group }) => `${device}|${group}`));
+  const isNever = neverIn(pins);
   const classes = new Map<string, { devices: string[]; options: Option[] }>();
   for (const { device, options } of candidates) {
-    const open = options.filter(({ group }) => known.has(group) && !never.has(`${device}|${group}`));
+    const open = options.filter(({ group }) => known.has(group) && !isNever(device, group));
     const key = pinned.has(device) ? `= ${device}` : keyOf({ device, options: open });
     const same = classes.get(key);
     if (same) same.devices.push(device);

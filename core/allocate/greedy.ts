@@ -1,4 +1,4 @@
-import type { Placed, Question } from "./question";
+import { neverIn, type Placed, type Question } from "./question";
 
 /**
  * A first division, at once: what is pinned, then group after group (the heaviest and soonest first) the likeliest
@@ -9,7 +9,7 @@ export function greedy({ candidates, groups, pins, bench }: Question): Placed[] 
   const left = new Map(candidates.map((candidate) => [candidate.device, candidate]));
   const room = new Map(groups.map(({ id, wanted, spares }) => [id, wanted + spares]));
   const minutes = bench.map(({ day, minutes: all }) => ({ day, left: all }));
-  const never = new Set(pins.filter(({ kind }) => kind === "never").map(({ device, group }) => `${device}|${group}`));
+  const isNever = neverIn(pins);
   const placed: Placed[] = [];
   const put = ({ device, option }: Placed): boolean => {
     const due = byGroup.get(option.group)?.by ?? "";
@@ -23,7 +23,7 @@ export function greedy({ candidates, groups, pins, bench }: Question): Placed[] 
   };
   const open = (device: string, group: string) =>
     (left.get(device)?.options ?? [])
-      .filter((option) => option.group === group && !never.has(`${device}|${group}`))
+      .filter((option) => option.group === group && !isNever(device, group))
       .sort((a, b) => b.chance - a.chance || a.hands - b.hands);
   for (const { device, group, kind } of pins)
     if (kind === "there") open(device, group).some((option) => put({ device, option }));

@@ -34,6 +34,17 @@ export type Group = {
 /** A person's word on one device and one group. */
 export type Pin = { readonly device: string; readonly group: string; readonly kind: "there" | "never" };
 
+/**
+ * Tells whether somebody said that a device never goes to a group.
+ *
+ * @example neverIn([{ device: "a", group: "g", kind: "never" }])("a", "g") // true
+ */
+export function neverIn(pins: readonly Pin[]): (device: string, group: string) => boolean {
+  const keyOf = (device: string, group: string) => `${device}|${group}`;
+  const never = new Set(pins.flatMap((p) => (p.kind === "never" ? [keyOf(p.device, p.group)] : [])));
+  return (device, group) => never.has(keyOf(device, group));
+}
+
 /** What a division is judged by, each with its reason. */
 export const AIMS = ["least", "fair", "years", "builds", "hands"] as const;
 export type Aim = (typeof AIMS)[number];

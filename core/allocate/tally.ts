@@ -1,5 +1,5 @@
 import { atLeast } from "./confidence";
-import { type Aim, type Option, type Placed, type Question, sameOption } from "./question";
+import { type Aim, neverIn, type Option, type Placed, type Question, sameOption } from "./question";
 import { FAIR_SUM, type Scores } from "./verdict";
 
 /** Scores below which an aim must not fall while another one is made better. */
@@ -35,9 +35,7 @@ export class Tally {
     pinned: ReadonlySet<string>,
   ) {
     const { groups, candidates } = question;
-    const never = new Set(
-      question.pins.filter(({ kind }) => kind === "never").map(({ device, group }) => `${device}|${group}`),
-    );
+    const isNever = neverIn(question.pins);
     const place = new Map(groups.map(({ id }, k) => [id, k]));
     const numbers = new Map<string, number>();
     const numberOf = (text: string) => {
@@ -47,7 +45,7 @@ export class Tally {
     this.choices = candidates.map(({ device, options }) =>
       options.flatMap((option) => {
         const group = place.get(option.group);
-        if (group === undefined || (!pinned.has(device) && never.has(`${device}|${option.group}`))) return [];
+        if (group === undefined || (!pinned.has(device) && isNever(device, option.group))) return [];
         const kind = groups[group].alike ? numberOf(`alike ${option.group}|${option.model}`) : -1;
         return [{ option, group, build: numberOf(`build ${option.build}`), kind }];
       }),
