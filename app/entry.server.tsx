@@ -2,10 +2,15 @@ import { randomBytes } from "node:crypto";
 import { Writable } from "node:stream";
 import { renderToPipeableStream } from "react-dom/server";
 import { type EntryContext, type HandleErrorFunction, isRouteErrorResponse, ServerRouter } from "react-router";
+import { z } from "zod";
+import { inWords } from "~/core/catalogue/inWords";
 import { db } from "./server/http/context";
 import { log } from "./server/http/log";
 import { packed } from "./server/http/packed";
 import { allDevices } from "./server/planning/planning";
+
+// Forms that were filled in wrong are answered in our words, whatever schema they were held against.
+z.config({ customError: inWords });
 
 // Everything is planned once before the first request is let in: nobody waits for it, whichever process answers.
 if (import.meta.env.PROD)

@@ -132,6 +132,13 @@ describe("who a device is", () => {
     });
   });
 
+  test("a name that stands where the number belongs counts as a name, and a number as a number", () => {
+    expect(who({ "model.number": "Lume S" })).toMatchObject({ kind: "one", model: { id: "lumen" }, by: "model.name" });
+    expect(who({ "model.number": "Note 5" })).toMatchObject({ kind: "several" });
+    expect(who({ "model.name": "N5-E" })).toMatchObject({ kind: "one", model: { id: "hazel" } });
+    expect(who({ "model.name": "N5-E", "model.number": "nothing like it" })).toMatchObject({ kind: "none" });
+  });
+
   test("what contradicts itself is asked about, what is not known too", () => {
     expect(who({ "model.number": "N5-E", "model.codename": "birch" })).toMatchObject({
       kind: "contradiction",

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { Provenance, Slug } from "./common";
 import { Image } from "./image";
+import { inWords } from "./inWords";
 import { Model } from "./model";
 import { Need } from "./need";
 
@@ -120,16 +121,16 @@ function readEntries(json: unknown): Pack | CatalogueProblem[] {
     for (const { path, message } of error.issues)
       problems.push({
         at: pathText([...before, ...path]) || "document",
-        says: message.endsWith("received undefined") ? "This is missing" : short(message),
+        says: short(message),
       });
   };
-  const head = Pack.safeParse(given);
+  const head = Pack.safeParse(given, { error: inWords });
   if (!head.success) note(head.error, []);
   const read: Record<string, unknown[]> = {};
   for (const [kind, list] of lists) {
     read[kind] = [];
     for (const [i, entry] of list.entries()) {
-      const one = ENTRIES[kind].safeParse(entry);
+      const one = ENTRIES[kind].safeParse(entry, { error: inWords });
       if (one.success) read[kind].push(one.data);
       else note(one.error, [kind, i]);
       if (problems.length >= MOST_PROBLEMS) return problems.slice(0, MOST_PROBLEMS);

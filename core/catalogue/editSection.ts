@@ -1,4 +1,5 @@
 import type { z } from "zod";
+import { inWords } from "./inWords";
 import type { Section, SectionField } from "./sections";
 
 type Doc = Record<string, unknown>;
@@ -83,7 +84,7 @@ export function editSection<T extends object>(
     );
   for (const { at, field } of section.nothingWithout ?? [])
     if ((valueAt(doc, at) as Doc)[field] === null) put(doc, at, null);
-  const read = schema.safeParse(doc);
+  const read = schema.safeParse(doc, { error: inWords });
   if (read.success) return { ok: true, entry: read.data };
   const wrong: Record<string, string> = {};
   for (const issue of read.error.issues) {

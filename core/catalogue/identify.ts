@@ -30,14 +30,15 @@ const TESTS: readonly { readonly key: FactKey; readonly fits: (model: Model, val
  * Which model record a device belongs to, from what is known of it.
  *
  * Code name, board and model number each decide alone, and must not contradict one another. The market name decides only
- * when no two boards share it: otherwise the model number is asked for.
+ * when no two boards share it: otherwise the model number is asked for. A name that was written down as a number counts as a
+ * name, and the other way round: lists have one column for both.
  *
  * @example identify([], new Map()).kind // "none"
  */
 export function identify(models: readonly Model[], facts: CurrentFacts): Identity {
   let found: { model: Model; by: FactKey } | null = null;
   for (const { key, fits } of TESTS.slice(0, 3)) {
-    const value = currentValue(facts, key);
+    const value = currentValue(facts, key) ?? (key === "model.number" ? currentValue(facts, "model.name") : undefined);
     if (typeof value !== "string") continue;
     const matching = models.filter((m) => fits(m, value));
     if (matching.length === 0) continue;
@@ -55,7 +56,7 @@ export function identify(models: readonly Model[], facts: CurrentFacts): Identit
     found ??= { model: matching[0], by: key };
   }
   if (found) return { kind: "one", ...found };
-  const name = currentValue(facts, "model.name");
+  const name = currentValue(facts, "model.name") ?? currentValue(facts, "model.number");
   if (name === undefined) return { kind: "none", ask: "model.number" };
   const named = models.filter((m) => TESTS[3].fits(m, name));
   if (named.length === 1) return { kind: "one", model: named[0], by: "model.name" };

@@ -8,6 +8,7 @@ import {
   type Pack,
 } from "./catalogue";
 import { Image } from "./image";
+import { inWords } from "./inWords";
 import { type FieldDifference, mergeEntry } from "./merge";
 import { Model, modelTitle } from "./model";
 import { Need } from "./need";
@@ -179,7 +180,7 @@ export function applyPack(
       choices.packsWay.has(conflictKey(key, at)),
     );
     if (differences.length === 0) continue;
-    const read = ENTRY_SCHEMA[kind].safeParse(merged);
+    const read = ENTRY_SCHEMA[kind].safeParse(merged, { error: inWords });
     if (!read.success) {
       for (const issue of read.error.issues)
         problems.push({ at: `${key}, ${issue.path.join(".")}`, says: issue.message });

@@ -87,12 +87,13 @@ function sharedStart(numbers: readonly string[]): string {
 
 /** Candidates that nothing observed speaks against. All of them when everything speaks against everybody. */
 export function stillPossible(candidates: readonly Model[], facts: CurrentFacts): readonly Model[] {
-  const left = candidates.filter((model) =>
-    OBSERVATIONS.every(({ fact, valuesOf }) => {
-      const seen = facts.get(fact);
-      const values = valuesOf(model);
-      return !seen || values.length === 0 || values.map(low).includes(low(String(seen.value)));
-    }),
-  );
+  const fits = ({ fact, valuesOf }: (typeof OBSERVATIONS)[number], model: Model) => {
+    const seen = facts.get(fact);
+    const values = valuesOf(model);
+    return !seen || values.length === 0 || values.map(low).includes(low(String(seen.value)));
+  };
+  // What fits none of them tells nothing: a name may stand where the number belongs.
+  const telling = OBSERVATIONS.filter((observation) => candidates.some((model) => fits(observation, model)));
+  const left = candidates.filter((model) => telling.every((observation) => fits(observation, model)));
   return left.length > 0 ? left : candidates;
 }

@@ -53,6 +53,25 @@ export const isUnnamed = (name: string): boolean => /^column \d+$/.test(name);
 /** Headings that stand for their column only where no other does: "Handy-Nr" beside "Modell" is somebody's own numbering. */
 const WEAK: ReadonlySet<string> = new Set(["handy nr"]);
 
+/** Headings under which some people write a model's number and others its name. */
+const NUMBER_OR_NAME: ReadonlySet<string> = new Set(["model", "mod", "modell", "modele", "modelo", "typ", "type"]);
+
+/** A name has a word in it that no number has: "Vista 20", "Lumen", and not "VK-L8" or "AB T510". */
+const isModelName = (cell: string): boolean =>
+  cell.split(/\s+/).some((word) => /^\p{L}*\p{Ll}{2}\p{L}*$/u.test(word) || /^\p{Lu}{4,}$/u.test(word));
+
+/** What a heading stands for that may mean a model's number or its name: what no other column is, else what most cells are. */
+function numberOrName(i: number, header: readonly string[], cells: readonly string[]): Column | null {
+  const isElsewhere = (column: Column) =>
+    header.some(
+      (name, j) =>
+        j !== i && BY_NAME.get(bare(name)) === column && !NUMBER_OR_NAME.has(bare(name)) && !WEAK.has(bare(name)),
+    );
+  const [number, name] = [isElsewhere("model.number"), isElsewhere("model.name")];
+  if (number || name) return number && name ? null : number ? "model.name" : "model.number";
+  return cells.filter(isModelName).length > cells.length / 2 ? "model.name" : "model.number";
+}
+
 /** Cells looked at when a column is guessed by what it holds. */
 const SAMPLE = 40;
 /** Share of the sample that must agree. */
@@ -91,10 +110,15 @@ export function guessColumns(
   rows: readonly { readonly cells: readonly string[] }[],
   remembered: ReadonlyMap<string, Column | null>,
 ): Guess[] {
-  const guesses: Guess[] = header.map((name) => {
+  const cellsOf = (i: number) =>
+    rows
+      .map((r) => (r.cells[i] ?? "").trim())
+      .filter((c) => c !== "")
+      .slice(0, SAMPLE);
+  const guesses: Guess[] = header.map((name, i) => {
     const known = remembered.get(name.toLowerCase());
     if (known !== undefined) return { column: known, by: "memory" };
-    const named = BY_NAME.get(bare(name));
+    const named = NUMBER_OR_NAME.has(bare(name)) ? numberOrName(i, header, cellsOf(i)) : BY_NAME.get(bare(name));
     return named ? { column: named, by: "name" } : { column: null, by: "nothing" };
   });
   const isWeak = (i: number) => guesses[i].by === "name" && WEAK.has(bare(header[i]));
@@ -111,10 +135,7 @@ export function guessColumns(
   return unique.map((guess, i) => {
     // Where the heading says something, it may say something else: cells are a hint only where there is no heading.
     if (guess.by !== "nothing" || !isUnnamed(header[i])) return guess;
-    const cells = rows
-      .map((r) => (r.cells[i] ?? "").trim())
-      .filter((c) => c !== "")
-      .slice(0, SAMPLE);
+    const cells = cellsOf(i);
     const found = BY_CONTENT.find(
       ([column, fits]) => !given.has(column) && cells.length > 0 && cells.filter(fits).length >= cells.length * AGREE,
     );

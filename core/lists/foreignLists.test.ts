@@ -97,6 +97,20 @@ describe("finding the table", () => {
 });
 
 describe("headings", () => {
+  test("“Model” is a number or a name: what no other column is, else what most of its cells are", () => {
+    const columnsOf = (text: string) => read(text).columns;
+    expect(columnsOf("Tag;Model\nT-1;Vista 20\nT-2;Lumen\nT-3;VK-2000\n")).toEqual(["tag", "model.name"]);
+    expect(columnsOf("Tag;Modell\nT-1;VK-2000\nT-2;AB T510\nT-3;Vista 20\n")).toEqual(["tag", "model.number"]);
+    expect(columnsOf("Tag;Modèle\nT-1;VISTA 20\n")).toEqual(["tag", "model.name"]);
+    expect(columnsOf("Model;Model number\nVK-1;VK-2000\n")).toEqual(["model.name", "model.number"]);
+    expect(columnsOf("Device;Model\nVista 20;Vista 20\n")).toEqual(["model.name", "model.number"]);
+    expect(columnsOf("Device name;Model no;Type\nVista 20;VK-2000;phone\n")).toEqual([
+      "model.name",
+      "model.number",
+      null,
+    ]);
+  });
+
   test("“Handy-Nr” gives way to a column that says model", () => {
     expect(read("Handy-Nr;Modell;IMEI\n7;FN-A5;490154203237518\n").columns).toEqual([null, "model.number", "imei"]);
     expect(read("Handy-Nr;IMEI\nFN-A5;490154203237518\n").columns).toEqual(["model.number", "imei"]);
