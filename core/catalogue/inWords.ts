@@ -43,7 +43,9 @@ export function inWords(issue: z.core.$ZodRawIssue): string | undefined {
       const [most, limit] =
         issue.code === "too_big" ? (["most", issue.maximum] as const) : (["least", issue.minimum] as const);
       const part = PARTS[issue.origin];
-      return `This must be at ${most} ${limit}${part ? ` ${part[Number(limit) === 1 ? 0 : 1]}` : ""}`;
+      return part
+        ? `This must have at ${most} ${limit} ${part[Number(limit) === 1 ? 0 : 1]}`
+        : `This must be at ${most} ${limit}`;
     }
     case "not_multiple_of":
       return `This must be a multiple of ${issue.divisor}`;

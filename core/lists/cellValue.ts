@@ -1,7 +1,8 @@
 import { apiOf } from "~/core/android/releases";
 import type { FactKey } from "~/core/device/fact";
 import { isUnknown } from "~/core/device/serial";
-import { bareRelease, type Column } from "./columns";
+import type { Column } from "./columns";
+import { releaseCell } from "./releaseCell";
 
 /** Of days with slashes: which number comes first. */
 export type DayOrder = "day" | "month";
@@ -66,6 +67,16 @@ const MONTHS: Readonly<Record<string, number>> = Object.fromEntries(
 const iso = (year: string, month: number | string, day: string) =>
   [year, String(month).padStart(2, "0"), day.padStart(2, "0")].join("-");
 
+/**
+ * A day that a spreadsheet gave away as its number: days since the end of 1899. Null where it is none that a patch can have.
+ *
+ * @source ECMA-376 Part 1, 18.17.4.1 (the 1900 date system); Android security bulletins begin in 2015
+ */
+function dayOfNumber(days: number): string | null {
+  const date = new Date(Date.UTC(1899, 11, 30 + days));
+  return date.getUTCFullYear() >= 2015 && date.getUTCFullYear() < 2050 ? date.toISOString().slice(0, 10) : null;
+}
+
 /** A day as people write it, as ISO; what can be read two ways stays as it is. */
 function dayOf(text: string, { first }: ColumnShape): string {
   const dotted = /^(\d{1,2})\.\s?(\d{1,2})\.\s?(\d{4})$/.exec(text);
@@ -79,6 +90,7 @@ function dayOf(text: string, { first }: ColumnShape): string {
     if (first === "month") return iso(year, a, b);
     return a === b ? iso(year, a, b) : text;
   }
+  if (/^\d{5}$/.test(text)) return dayOfNumber(Number(text)) ?? text;
   const turned = /^(\d{4})[./](\d{1,2})[./](\d{1,2})$/.exec(text);
   if (turned) return iso(turned[1], turned[2], turned[3]);
   const stamped = /^(\d{4}-\d\d-\d\d)[T ][\d:.Z+-]+$/.exec(text);
@@ -125,7 +137,7 @@ export function plainValue(column: Column & FactKey, text: string, shape: Column
   const lower = text.toLowerCase();
   switch (column) {
     case "android.release":
-      return bareRelease(text);
+      return releaseCell(text);
     case "battery.percent":
       return batteryOf(text.replace(/\s*%$/, "").replace(/^(\d+),(\d{1,4})$/, "$1.$2"), text.includes("%"), shape);
     case "build.patch":

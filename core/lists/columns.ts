@@ -2,6 +2,7 @@ import { apiOf } from "~/core/android/releases";
 import type { FactKey } from "~/core/device/fact";
 import { repairImei } from "~/core/device/repairImei";
 import { COLUMNS } from "./columnWords";
+import { releaseCell } from "./releaseCell";
 
 export type Column = keyof typeof COLUMNS;
 export const COLUMN_KEYS = Object.keys(COLUMNS) as Column[];
@@ -50,11 +51,30 @@ export const nameColumns = (cells: readonly string[], width = cells.length): str
 /** Whether a column is named by its place only. */
 export const isUnnamed = (name: string): boolean => /^column \d+$/.test(name);
 
-/** Headings that stand for their column only where no other does: "Handy-Nr" beside "Modell" is somebody's own numbering. */
-const WEAK: ReadonlySet<string> = new Set(["handy nr"]);
+/**
+ * Headings that stand for their column only where no other does: "Handy-Nr" beside "Modell" is somebody's own numbering, "Type"
+ * what kind of thing it is, and "Device name" beside "Model name" what somebody calls it.
+ */
+const WEAK: ReadonlySet<string> = new Set([
+  ...[
+    "handy nr",
+    "typ",
+    "type",
+    "name",
+    "device",
+    "device name",
+    "phone",
+    "handset",
+    "handy",
+    "gerat",
+    "geratename",
+    "bezeichnung",
+  ],
+  ...["appareil", "nom de l appareil", "nom", "dispositivo", "nombre"],
+]);
 
 /** Headings under which some people write a model's number and others its name. */
-const NUMBER_OR_NAME: ReadonlySet<string> = new Set(["model", "mod", "modell", "modele", "modelo", "typ", "type"]);
+const NUMBER_OR_NAME: ReadonlySet<string> = new Set(["model", "mod", "modell", "modele", "modelo"]);
 
 /** A name has a word in it that no number has: "Vista 20", "Lumen", and not "VK-L8" or "AB T510". */
 const isModelName = (cell: string): boolean =>
@@ -81,16 +101,9 @@ const AGREE = 0.8;
 const BY_CONTENT: readonly (readonly [Column, (cell: string) => boolean])[] = [
   ["imei", (c) => repairImei(c).is === "imei"],
   ["build.patch", (c) => /^20[12]\d-\d\d-\d\d$/.test(c) || /^\d\d\.\d\d\.20[12]\d$/.test(c)],
-  ["android.release", (c) => /^(android\s*)?\d{1,2}(\.\d){0,2}$/i.test(c) && apiOf(bareRelease(c)) !== null],
+  ["android.release", (c) => /^(android\s*)?\d{1,2}(\.\d){0,2}$/i.test(c) && apiOf(releaseCell(c)) !== null],
   ["battery.percent", (c) => /^\d{1,3}([.,]\d+)?\s*%$/.test(c)],
 ];
-
-/** "Android 11.0" as it is written everywhere else: "11". */
-export function bareRelease(cell: string): string {
-  const release = cell.replace(/^android\s*/i, "").trim();
-  const whole = release.replace(/(\.0)+$/, "");
-  return apiOf(whole) !== null ? whole : release;
-}
 
 export interface Guess {
   readonly column: Column | null;
@@ -125,7 +138,8 @@ export function guessColumns(
   const better = new Set(guesses.filter((g, i) => g.column !== null && !isWeak(i)).map((g) => g.column));
   const given = new Set<Column>();
   const unique = guesses.map((guess, i): Guess => {
-    if (isWeak(i) && better.has(guess.column)) return { column: null, by: "nothing" };
+    const givesWay = better.has(guess.column) || (guess.column === "model.number" && better.has("model.name"));
+    if (isWeak(i) && givesWay) return { column: null, by: "nothing" };
     if (guess.column === null || !given.has(guess.column)) {
       if (guess.column) given.add(guess.column);
       return guess;

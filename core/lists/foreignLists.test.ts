@@ -103,7 +103,9 @@ describe("headings", () => {
     expect(columnsOf("Tag;Modell\nT-1;VK-2000\nT-2;AB T510\nT-3;Vista 20\n")).toEqual(["tag", "model.number"]);
     expect(columnsOf("Tag;Modèle\nT-1;VISTA 20\n")).toEqual(["tag", "model.name"]);
     expect(columnsOf("Model;Model number\nVK-1;VK-2000\n")).toEqual(["model.name", "model.number"]);
-    expect(columnsOf("Device;Model\nVista 20;Vista 20\n")).toEqual(["model.name", "model.number"]);
+    expect(columnsOf("Device;Model\nPhone;Vista 20\n")).toEqual([null, "model.name"]);
+    expect(columnsOf("Device;Model\nVista 20;VK-2000\n")).toEqual(["model.name", "model.number"]);
+    expect(columnsOf("Device Name,Model Name\nLab 1,Vista 20\n")).toEqual([null, "model.name"]);
     expect(columnsOf("Device name;Model no;Type\nVista 20;VK-2000;phone\n")).toEqual([
       "model.name",
       "model.number",
@@ -362,4 +364,33 @@ describe("a line that stands for several devices", () => {
 test.each(["", "\n\n", "sep=;\n", ";;;\n;;;\n", "\ufeff"])("a list with nothing in it (%j) is told as that", (text) => {
   expect(readList(text)).toEqual({ ok: false, says: expect.stringContaining("The list is empty") });
   expect(readList(text, { heading: 1 })).toMatchObject({ ok: false });
+});
+
+test.each([
+  ["Android 9 (Pie)", "9"],
+  ["9 Pie", "9"],
+  ["v8.1", "8.1"],
+  ["Android version 8.1.0", "8.1"],
+  ["API 28", "9"],
+  ["SDK level 30", "11"],
+  ["Pie", "9"],
+  ["7.1.2 Nougat", "7.1.2"],
+  ["10 (Q)", "10"],
+  ["12L", "12L"],
+  // Nobody knows which of them is meant.
+  ["Oreo", "Oreo"],
+  ["8.1 (Pie)", "8.1 (Pie)"],
+  ["API 99", "API 99"],
+  ["9 or 10", "9 or 10"],
+  ["newest", "newest"],
+])("the Android version %j is read as %j", (cell, release) => {
+  expect(plainValue("android.release", cell)).toBe(release);
+});
+
+test("a day that a spreadsheet gave away as its number", () => {
+  // ECMA-376: 44317 is 1 May 2021; what lies before the first patch is no day of one.
+  expect(plainValue("build.patch", "44317")).toBe("2021-05-01");
+  expect(plainValue("build.patch", "12345")).toBe("12345");
+  const [row] = read("Model,Patch date\nVK-L8,44317\n").rows;
+  expect(row.problems).toEqual([]);
 });
