@@ -55,23 +55,12 @@ export const isUnnamed = (name: string): boolean => /^column \d+$/.test(name);
  * Headings that stand for their column only where no other does: "Handy-Nr" beside "Modell" is somebody's own numbering, "Type"
  * what kind of thing it is, and "Device name" beside "Model name" what somebody calls it.
  */
-const WEAK: ReadonlySet<string> = new Set([
-  ...[
-    "handy nr",
-    "typ",
-    "type",
-    "name",
-    "device",
-    "device name",
-    "phone",
-    "handset",
-    "handy",
-    "gerat",
-    "geratename",
-    "bezeichnung",
-  ],
-  ...["appareil", "nom de l appareil", "nom", "dispositivo", "nombre"],
-]);
+const WEAK: ReadonlySet<string> = new Set(
+  [
+    "handy nr, typ, type, name, device, device name, phone, handset, handy, gerat, geratename, bezeichnung",
+    "appareil, nom de l appareil, nom, dispositivo, nombre",
+  ].flatMap((names) => names.split(", ")),
+);
 
 /** Headings under which some people write a model's number and others its name. */
 const NUMBER_OR_NAME: ReadonlySet<string> = new Set(["model", "mod", "modell", "modele", "modelo"]);
