@@ -209,3 +209,12 @@ test("the table in docs/clearance.md is the machine", () => {
   );
   expect(shown).toEqual(all);
 });
+
+test("whoever is asked, how, and how often reminded; asked again, the count begins anew", () => {
+  const asked: ClearanceMove = { event: "asked-owner", evidence: "a letter", detail: { channel: "post" } };
+  const once = caseOf("found-account", asked, "reminded", "reminded");
+  expect(once).toMatchObject({ channel: "post", askedAt: "2026-11-02T10:00:00.000Z", answeredAt: null });
+  expect(once.reminders).toEqual(["2026-11-03T10:00:00.000Z", "2026-11-04T10:00:00.000Z"]);
+  const again = caseOf("found-account", asked, "reminded", "owner-declined", { ...asked, detail: {} });
+  expect(again).toMatchObject({ channel: null, reminders: [], askedAt: "2026-11-05T10:00:00.000Z" });
+});

@@ -86,3 +86,18 @@ describe("variables", () => {
     fc.assert(fc.property(fc.string({ unit: "binary" }), (text) => !/[\r\n\0\u2028\u2029]/.test(oneLine(text))));
   });
 });
+
+test("a device stands in a letter with its tag, its name and the Android on it, where that is known", () => {
+  const template = { subject: "Devices", body: "{{devices}}" };
+  const devices = [device, { ...device, tag: "AB-02", release: null }];
+  expect(writeLetter(template, { ...wish, kind: "ask-issuer", devices }).body).toBe(
+    "- AB-01: Vista 20, Android 11\n- AB-02: Vista 20",
+  );
+  expect(writeLetter(template, { ...wish, devices: [device] }).body).toMatch(
+    /^- AB-01: Vista 20, Android 11\n {2}1\. /,
+  );
+});
+
+test("a header is one line, without what stood round it", () => {
+  expect(oneLine("\u0000 a\r\nBcc: b\u2028 ")).toBe("a Bcc: b");
+});

@@ -163,3 +163,17 @@ test("checkout asks for the promise, and for precisely the hardware the need wan
     if (model.form === "phone") expect(items.map((i) => i.item)).toContain("hardware.calls");
   }
 });
+
+test("a sheet has its way back with the files it takes, and nothing of it where there is none", () => {
+  const [{ sheet }] = sheets.filter(({ sheet: each }) => each.backFiles.length > 1);
+  const [before, behind] = writeSheet(sheet).split("## The way back\n\n");
+  expect(before).not.toContain(`- ${sheet.backFiles[0].image}/`);
+  const lines = behind.slice(0, behind.indexOf("## Steps")).split("\n");
+  expect(lines.slice(2)).toEqual([
+    ...sheet.backFiles.map((f) => expect.stringContaining(`/${f.name.slice(0, 4)}`)),
+    "",
+    "",
+  ]);
+  expect(writeSheet({ ...sheet, backFiles: [] })).toContain(`## The way back\n\n${lines[0]}\n\n## Steps`);
+  expect(writeSheet({ ...sheet, wayBack: "" })).not.toContain("The way back");
+});

@@ -1,0 +1,40 @@
+import type { ImageSituation, Rule } from "~/core/upgrade/rule";
+import { askRule, type RuleCase } from "~/testing/askRule";
+import { fuseFits, modelNumberFits, regionFits } from "./rules";
+
+const stock = (image: object, facts: RuleCase["facts"] = {}, model: RuleCase["model"] = {}): RuleCase => ({
+  kind: "stock",
+  image: { firmware: "F3", installs: null, ...image },
+  facts,
+  model,
+});
+
+const TABLE: readonly (readonly [string, Rule<ImageSituation>, RuleCase, string])[] = [
+  ["a package for every region", regionFits, stock({ regions: [] }, { "device.region": "EU" }), "holds"],
+  ["one of its regions", regionFits, stock({ regions: ["US", " eu"] }, { "device.region": "EU " }), "holds"],
+  ["another's", regionFits, stock({ regions: ["US", "EU"] }, { "device.region": "IN" }), "stock.other-region"],
+  ["a region that nobody knows", regionFits, stock({ regions: ["EU"] }), "? device.region"],
+
+  ["a package for every number", modelNumberFits, stock({}, { "model.number": "N-m" }), "holds"],
+  ["one of its numbers", modelNumberFits, stock({ modelNumbers: ["A-1", "n-M"] }), "holds"],
+  ["another number", modelNumberFits, stock({ modelNumbers: ["A-1", "A-2"] }), "stock.other-number"],
+  [
+    "a number that nobody read, of a model with one",
+    modelNumberFits,
+    stock({ modelNumbers: ["N-m"] }, { "model.number": null, "model.codename": "m" }),
+    "holds",
+  ],
+  [
+    "a number that nobody read, of a model with two",
+    modelNumberFits,
+    stock({ modelNumbers: ["N-m"] }, { "model.number": null, "model.codename": "m" }, { modelNumbers: ["N-m", "N-n"] }),
+    "? model.number",
+  ],
+
+  ["a fuse level that nobody read in the package", fuseFits, stock({}, { "fuse.level": 3 }), "firmware.fuse"],
+  ["one that nobody read on the device", fuseFits, stock({ fuse: 3 }), "? fuse.level"],
+  ["a lower one", fuseFits, stock({ fuse: 2 }, { "fuse.level": 3 }), "firmware.fuse"],
+  ["the same one", fuseFits, stock({ fuse: 3 }, { "fuse.level": 3 }), "holds"],
+];
+
+test.each(TABLE)("%s", (_name, rule, given, expected) => expect(askRule(rule, given)).toBe(expected));
