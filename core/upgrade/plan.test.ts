@@ -5,7 +5,7 @@ import { demoCatalogue } from "~/demo/catalogue";
 import { demoScenario, scenarioFacts } from "~/demo/scenario";
 import { makeCatalogue, makeFacts, makeImage, makeModel, makeNeed } from "~/testing/catalogueEntries";
 import { indexCatalogue } from "./catalogueIndex";
-import { Planner, planDevice, planSignature, rankQuestions } from "./plan";
+import { type Plan, Planner, planDevice, planSignature, rankQuestions } from "./plan";
 
 const index = indexCatalogue(demoCatalogue());
 const scenario = demoScenario();
@@ -239,6 +239,17 @@ describe("many devices", () => {
     expect(again).toEqual(first);
     expect(again.every((p, i) => p === first[i])).toBe(true);
     expect(planner.signatures).toBe(new Set(requests.map(planSignature)).size);
+  });
+
+  test("of questions that decide as many devices, the one whose fact comes first in the alphabet", () => {
+    const asks = (...facts: string[]) =>
+      ({ questions: facts.map((fact) => ({ fact, code: "release.unknown", says: "?" })) }) as unknown as Plan;
+    const ranked = (...plans: Plan[]) =>
+      rankQuestions(plans).map(({ question, devices }) => `${question.fact} ${devices}`);
+    const once = ["slot.current", "build.number", "android.release"];
+    expect(ranked(asks(...once))).toEqual(["android.release 1", "build.number 1", "slot.current 1"]);
+    expect(ranked(asks(...once.toReversed()))).toEqual(["android.release 1", "build.number 1", "slot.current 1"]);
+    expect(ranked(asks("slot.current", "build.number"), asks("slot.current"))[0]).toBe("slot.current 2");
   });
 
   test("open questions are ranked by the devices they decide", () => {

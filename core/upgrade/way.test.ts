@@ -56,6 +56,20 @@ describe("ranking by the house's order", () => {
     expect(decidingAspect(steady, newest, DEFAULT_POLICY)).toBe("steady");
   });
 
+  test("between ways that the house takes for equal, what it leaves out decides; between the same ones the name", () => {
+    const none: RankKey[] = ["works"];
+    const slow = way({ id: "a", handsOnMinutes: 40 });
+    const quick = way({ id: "b" });
+    expect(order([slow, quick], none)).toEqual(["b", "a"]);
+    expect(order([quick, slow], none)).toEqual(["b", "a"]);
+    // The first aspect of all: what works for the need.
+    const not = { works: false, appsRun: ["A"], appsNot: [], hardwareNot: [] };
+    expect(order([way({ id: "a", fit: not }), way({ id: "b" })], [])).toEqual(["b", "a"]);
+    const same = { id: "a" };
+    expect(order([way({ id: "c" }), way(same), way({ id: "b" })], none)).toEqual(["a", "b", "c"]);
+    expect(compareWays(way(same), way(same), DEFAULT_POLICY)).toBe(0);
+  });
+
   test("a long chance goes behind a sure way, however new", () => {
     expect(order([way({ id: "risky", api: 36, success: 0.5 }), way({ id: "sure" })])).toEqual(["sure", "risky"]);
   });

@@ -1,6 +1,6 @@
 import type { ImageSituation, Rule } from "~/core/upgrade/rule";
 import { askRule, type RuleCase } from "~/testing/askRule";
-import { fuseFits, modelNumberFits, regionFits } from "./rules";
+import { freshStock, fuseFits, modelNumberFits, regionFits } from "./rules";
 
 const stock = (image: object, facts: RuleCase["facts"] = {}, model: RuleCase["model"] = {}): RuleCase => ({
   kind: "stock",
@@ -8,6 +8,8 @@ const stock = (image: object, facts: RuleCase["facts"] = {}, model: RuleCase["mo
   facts,
   model,
 });
+
+const FRESH = { started: "fresh", system: "stock", storage: "clean" } as const;
 
 const TABLE: readonly (readonly [string, Rule<ImageSituation>, RuleCase, string])[] = [
   ["a package for every region", regionFits, stock({ regions: [] }, { "device.region": "EU" }), "holds"],
@@ -35,6 +37,11 @@ const TABLE: readonly (readonly [string, Rule<ImageSituation>, RuleCase, string]
   ["one that nobody read on the device", fuseFits, stock({ fuse: 3 }), "? fuse.level"],
   ["a lower one", fuseFits, stock({ fuse: 2 }, { "fuse.level": 3 }), "firmware.fuse"],
   ["the same one", fuseFits, stock({ fuse: 3 }, { "fuse.level": 3 }), "holds"],
+
+  ["a stock system freshly written", freshStock, { state: FRESH }, "holds"],
+  ["one that was started since", freshStock, { state: { ...FRESH, started: "running" } }, "order.wrong-moment"],
+  ["another system", freshStock, { state: { ...FRESH, system: "custom" } }, "order.wrong-moment"],
+  ["somebody's data still on it", freshStock, { state: { ...FRESH, storage: "donor" } }, "order.wrong-moment"],
 ];
 
 test.each(TABLE)("%s", (_name, rule, given, expected) => expect(askRule(rule, given)).toBe(expected));
