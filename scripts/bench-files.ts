@@ -1,5 +1,5 @@
 // Part of npm run bench: large files in the browser, against sha256sum, and a small partition out of a large package.
-import { execFileSync, spawn } from "node:child_process";
+import { execFileSync } from "node:child_process";
 import { createHash } from "node:crypto";
 import fs from "node:fs";
 import os from "node:os";
@@ -11,7 +11,7 @@ import { openPayload, recognise } from "~/core/files/recognise";
 import { counting } from "~/core/files/source";
 import { diskSource } from "~/e2e/rig/tools";
 import { makePayload } from "~/testing/madePayload";
-import { SERVE } from "./serving.mjs";
+import { serveBench } from "./benchServe";
 
 const GIB = 1_073_741_824;
 const MIB = 1_048_576;
@@ -56,17 +56,7 @@ async function measureDigest() {
   const sum = sha256sum();
   const db = path.join(folder, "bench.db");
   execFileSync(process.execPath, ["--import", "tsx", "scripts/load-demo.ts", db]);
-  const server = spawn(process.execPath, SERVE, {
-    stdio: "ignore",
-    env: {
-      ...process.env,
-      NODE_ENV: "production",
-      HOST: "127.0.0.1",
-      PORT: String(PORT),
-      UPSHIFT_DB: db,
-      UPSHIFT_PROCESSES: "1",
-    },
-  });
+  const server = serveBench(db, PORT, { UPSHIFT_PROCESSES: "1" });
   const browser = await chromium.launch({
     executablePath: "/usr/bin/chromium",
     args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"],

@@ -1,5 +1,4 @@
 // Pages of the built application: how long one takes, and how many come when many people ask.
-import { spawn } from "node:child_process";
 import { once } from "node:events";
 import fs from "node:fs";
 import http from "node:http";
@@ -11,7 +10,7 @@ import { type Hand, openStore } from "~/store/database";
 import { addSession } from "~/store/sessions";
 import { measureMatrix } from "./benchMatrix";
 import { median } from "./benchMedian";
-import { SERVE } from "./serving.mjs";
+import { serveBench } from "./benchServe";
 
 export interface Bench {
   /** The database that is served. */
@@ -23,17 +22,7 @@ export interface Bench {
 /** Server time of whole pages, rendered and sent, by the built application. */
 export async function measurePages({ file, tell }: Bench, devices: number, coverage: string) {
   const port = 4399;
-  const server = spawn(process.execPath, SERVE, {
-    stdio: "ignore",
-    env: {
-      ...process.env,
-      NODE_ENV: "production",
-      HOST: "127.0.0.1",
-      PORT: String(port),
-      UPSHIFT_DB: file,
-      UPSHIFT_PROCESSES: "1",
-    },
-  });
+  const server = serveBench(file, port, { UPSHIFT_PROCESSES: "1" });
   const get = async (address: string) => {
     const from = performance.now();
     await (await fetch(`http://127.0.0.1:${port}${address}`)).arrayBuffer();
@@ -81,10 +70,7 @@ export async function measureLoad({ file, tell, hand }: Bench) {
   const [device] = own.prepare("SELECT tag FROM device LIMIT 1").pluck().all() as string[];
   own.close();
   const port = 4397;
-  const server = spawn(process.execPath, SERVE, {
-    stdio: "ignore",
-    env: { ...process.env, NODE_ENV: "production", HOST: "127.0.0.1", PORT: String(port), UPSHIFT_DB: file },
-  });
+  const server = serveBench(file, port);
   const pages = ["/match?batch=big", `/devices/${device}`, "/bench?batch=big", "/clearance?batch=big"];
   const taken: number[] = [];
   // Asks as a browser does, and unpacks nothing: that is done on other machines.
