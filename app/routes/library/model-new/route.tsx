@@ -22,9 +22,11 @@ export function loader({ request }: Route.LoaderArgs) {
   const tag = new URL(request.url).searchParams.get("tag") ?? "";
   const standing = findStanding(db(), tag);
   const draft = draftModel(standing ? plannedDevice(db(), standing).facts : currentFacts([]));
-  // The users' own list may know who made it and what stands behind the model number: one match fills in what is missing,
-  // several are for a person to choose from.
-  const matches = distinct(draft.modelNumber ? knownAs(db(), draft.modelNumber) : []);
+  // The users' own list may know who made it and what stands behind the model number, else behind the name: one match fills
+  // in what is missing, several are for a person to choose from.
+  const matches = distinct(
+    [draft.modelNumber, draft.name].map((name) => knownAs(db(), name)).find((found) => found.length) ?? [],
+  );
   const picked = new URL(request.url).searchParams.get("known");
   const known = matches.length === 1 ? matches[0] : matches.find((m) => matchId(m) === picked);
   return {
