@@ -116,7 +116,13 @@ export function startIntake(work: IntakeWork, typed: Typed | null = null): Job {
   return job;
 }
 
-/** Waits for a job, but not for long: what takes longer is shown with its progress. */
-export function waitShortly(job: Job, ms = 600): Promise<void> {
+/** What is larger takes a while anyway, bytes. */
+const LARGE = 500_000;
+
+/**
+ * Waits for a job, but not for long: what takes longer is shown with its progress. A small file is worth waiting for: its answer
+ * then stands on the page that it was chosen on, even where the machine is busy.
+ */
+export function waitShortly(job: Job, bytes = 0, ms = bytes > LARGE ? 600 : 2500): Promise<void> {
   return Promise.race([job.finished, new Promise<void>((resolve) => setTimeout(resolve, ms).unref())]);
 }

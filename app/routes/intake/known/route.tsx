@@ -33,7 +33,7 @@ export async function action({ request }: Route.ActionArgs) {
   if (!(file instanceof File) || file.size === 0) return data({ says: "Choose a file first" }, { status: 400 });
   const bytes = new Uint8Array(await file.arrayBuffer());
   const job = startIntake({ what: "known", db: dbFile(), bytes, file: file.name.slice(0, 120), hand: handOf(request) });
-  await waitShortly(job);
+  await waitShortly(job, file.size);
   if (job.state === "running") return leadOn(`/intake/jobs/${job.id}`);
   return job.state === "done" ? leadOn(`/known?taken=${job.devices}`) : data({ says: job.says }, { status: 400 });
 }

@@ -79,7 +79,7 @@ export async function action({ request }: Route.ActionArgs) {
     },
     { batch: found.id, source, text: mend },
   );
-  await waitShortly(job);
+  await waitShortly(job, file?.size ?? text.length);
   if (job.state === "running") return leadOn(`/intake/jobs/${job.id}`);
   if (job.state === "done") return leadOn(`/intake/lists/${job.list}`);
   // A batch that was made for this list goes with it.
