@@ -74,7 +74,7 @@ function numberOrName(i: number, header: readonly string[], cells: readonly stri
   const isElsewhere = (column: Column) =>
     header.some(
       (name, j) =>
-        j !== i && BY_NAME.get(bare(name)) === column && !NUMBER_OR_NAME.has(bare(name)) && !WEAK.has(bare(name)),
+        j !== i && columnOfHeading(name) === column && !NUMBER_OR_NAME.has(bare(name)) && !WEAK.has(bare(name)),
     );
   const [number, name] = [isElsewhere("model.number"), isElsewhere("model.name")];
   if (number || name) return number && name ? null : number ? "model.name" : "model.number";
@@ -120,7 +120,7 @@ export function guessColumns(
   const guesses: Guess[] = header.map((name, i) => {
     const known = remembered.get(name.toLowerCase());
     if (known !== undefined) return { column: known, by: "memory" };
-    const named = NUMBER_OR_NAME.has(bare(name)) ? numberOrName(i, header, cellsOf(i)) : BY_NAME.get(bare(name));
+    const named = NUMBER_OR_NAME.has(bare(name)) ? numberOrName(i, header, cellsOf(i)) : columnOfHeading(name);
     return named ? { column: named, by: "name" } : { column: null, by: "nothing" };
   });
   const isWeak = (i: number) => guesses[i].by === "name" && WEAK.has(bare(header[i]));

@@ -16,7 +16,10 @@ export const MAX_PASTED = 2_000_000;
  * Most of a refused text that is sent back to be mended, characters: it goes out twice, as page and as data, and each quote in it
  * as six letters. With scripts the box keeps what was pasted, however long.
  */
-export const MAX_GIVEN_BACK = 300_000;
+const MAX_GIVEN_BACK = 300_000;
+
+/** What was pasted and refused, to be mended; nothing where that is too much to send. */
+export const givenBack = (text: string): string => (text.length <= MAX_GIVEN_BACK ? text : "");
 /** Fields of the house's forms that may be longer, or are shorter. */
 const LENGTHS: Readonly<Record<string, number>> = {
   tag: 60,

@@ -120,9 +120,12 @@ export function startIntake(work: IntakeWork, typed: Typed | null = null): Job {
 const LARGE = 500_000;
 
 /**
- * Waits for a job, but not for long: what takes longer is shown with its progress. A small file is worth waiting for: its answer
- * then stands on the page that it was chosen on, even where the machine is busy.
+ * How long a file is waited for, ms. A small one is worth waiting for: its answer then stands on the page that it was chosen on,
+ * even where the machine is busy.
  */
-export function waitShortly(job: Job, bytes = 0, ms = bytes > LARGE ? 600 : 2500): Promise<void> {
+export const patienceFor = (bytes: number): number => (bytes > LARGE ? 600 : 2500);
+
+/** Waits for a job, but not for long: what takes longer is shown with its progress. */
+export function waitShortly(job: Job, ms = patienceFor(0)): Promise<void> {
   return Promise.race([job.finished, new Promise<void>((resolve) => setTimeout(resolve, ms).unref())]);
 }

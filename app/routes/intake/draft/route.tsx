@@ -105,7 +105,7 @@ export async function action({ request, params }: Route.ActionArgs) {
       reading,
       hand: handOf(request),
     });
-    await waitShortly(again, 0, 60_000);
+    await waitShortly(again, 60_000);
     if (again.state !== "done") return refuse(again.says || "It takes long. Look at Intake in a moment", 409);
     dropImport(db(), id);
     return leadOn(`/intake/lists/${again.list}`);

@@ -3,7 +3,7 @@ import { db, handOf } from "~/app/server/http/context";
 import { dbFile } from "~/app/server/http/dbFile";
 import { readFormWithin } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
-import { startIntake, waitShortly } from "~/app/server/jobs/jobs";
+import { patienceFor, startIntake, waitShortly } from "~/app/server/jobs/jobs";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
@@ -33,7 +33,7 @@ export async function action({ request }: Route.ActionArgs) {
   if (!(file instanceof File) || file.size === 0) return data({ says: "Choose a file first" }, { status: 400 });
   const bytes = new Uint8Array(await file.arrayBuffer());
   const job = startIntake({ what: "known", db: dbFile(), bytes, file: file.name.slice(0, 120), hand: handOf(request) });
-  await waitShortly(job, file.size);
+  await waitShortly(job, patienceFor(file.size));
   if (job.state === "running") return leadOn(`/intake/jobs/${job.id}`);
   return job.state === "done" ? leadOn(`/known?taken=${job.devices}`) : data({ says: job.says }, { status: 400 });
 }

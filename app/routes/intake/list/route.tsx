@@ -2,10 +2,10 @@ import { data, Link } from "react-router";
 import { today } from "~/app/server/http/clock";
 import { db, handOf } from "~/app/server/http/context";
 import { dbFile } from "~/app/server/http/dbFile";
-import { MAX_GIVEN_BACK, MAX_PASTED, readFormWithin } from "~/app/server/http/form";
+import { givenBack, MAX_PASTED, readFormWithin } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { NewBatch, newBatch } from "~/app/server/intake/newBatch";
-import { findJob, startIntake, waitShortly } from "~/app/server/jobs/jobs";
+import { findJob, patienceFor, startIntake, waitShortly } from "~/app/server/jobs/jobs";
 import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
@@ -58,7 +58,7 @@ export async function action({ request }: Route.ActionArgs) {
       },
       { status: 413 },
     );
-  const mend = text.length <= MAX_GIVEN_BACK ? text : "";
+  const mend = givenBack(text);
   const refuse = (says: string) => data({ batch, title, source, text: mend, says }, { status: 400 });
   const begun = batch === "" && title !== "" ? NewBatch.safeParse({ title, received: today(db()), note: "" }) : null;
   if (begun && !begun.success) return refuse(begun.error.issues[0].message);
@@ -79,7 +79,7 @@ export async function action({ request }: Route.ActionArgs) {
     },
     { batch: found.id, source, text: mend },
   );
-  await waitShortly(job, file?.size ?? text.length);
+  await waitShortly(job, patienceFor(file?.size ?? text.length));
   if (job.state === "running") return leadOn(`/intake/jobs/${job.id}`);
   if (job.state === "done") return leadOn(`/intake/lists/${job.list}`);
   // A batch that was made for this list goes with it.

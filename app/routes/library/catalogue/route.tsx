@@ -1,6 +1,6 @@
 import { data, Link } from "react-router";
 import { db, handOf } from "~/app/server/http/context";
-import { MAX_GIVEN_BACK, MAX_PASTED, readFormWithin } from "~/app/server/http/form";
+import { givenBack, MAX_PASTED, readFormWithin } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { AreaField, TextField } from "~/app/ui/Field";
@@ -26,8 +26,8 @@ export function loader({ request }: Route.LoaderArgs) {
 }
 
 export async function action({ request }: Route.ActionArgs) {
-  const refuse = (problems: readonly CatalogueProblem[], status: number, text?: string) =>
-    data({ text: text !== undefined && text.length <= MAX_GIVEN_BACK ? text : undefined, problems }, { status });
+  const refuse = (problems: readonly CatalogueProblem[], status: number, text = "") =>
+    data({ text: givenBack(text), problems }, { status });
   const form = await readFormWithin(request, { most: MAX_BYTES * 1.1, long: { text: MAX_BYTES } });
   if (!form)
     return refuse([{ at: "file", says: "The file is larger than 8 MB: that is no pack. Nothing was changed" }], 413);

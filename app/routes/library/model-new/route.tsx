@@ -1,7 +1,7 @@
 import { data, Link } from "react-router";
 import { today } from "~/app/server/http/clock";
 import { db, handOf } from "~/app/server/http/context";
-import { MAX_GIVEN_BACK, MAX_PASTED, readForm, textFields } from "~/app/server/http/form";
+import { givenBack, MAX_PASTED, readForm, textFields } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { takeReadOut } from "~/app/server/intake/takeReadOut";
 import { catalogueOf, plannedDevice } from "~/app/server/planning/planning";
@@ -89,8 +89,7 @@ export async function action({ request }: Route.ActionArgs) {
 function takeIn(tag: string, text: string, hand: Hand) {
   const standing = findStanding(db(), tag);
   const wrong = standing ? takeReadOut(db(), standing, text, hand) : `There is no device ${tag}`;
-  const mend = text.length <= MAX_GIVEN_BACK ? text : undefined;
-  if (wrong) return data({ form: null, text: mend, wrong: {}, says: wrong }, { status: 400 });
+  if (wrong) return data({ form: null, text: givenBack(text), wrong: {}, says: wrong }, { status: 400 });
   return leadOn(`/models/new?${new URLSearchParams({ tag })}`);
 }
 
