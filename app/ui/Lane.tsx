@@ -49,6 +49,10 @@ interface Props {
   readonly demoDay: string | null;
 }
 
+/** From here on there is no room for every digit; the whole number is in the title, and at the station. */
+const MANY = 10_000;
+const COMPACT = new Intl.NumberFormat("en", { notation: "compact" });
+
 /** The order of the work, always in sight, with the number of devices waiting at each station. */
 export function Lane({ stops, waiting, library, signedIn, person, demoDay }: Props) {
   return (
@@ -78,8 +82,9 @@ export function Lane({ stops, waiting, library, signedIn, person, demoDay }: Pro
                   {stop.count !== null && (
                     <span
                       className={`min-w-7 rounded-full px-1.5 text-center text-sm tabular-nums ${stop.count ? "bg-lane text-white" : "bg-paper text-soft"}`}
+                      title={stop.count >= MANY ? stop.count.toLocaleString("en") : undefined}
                     >
-                      {stop.count}
+                      {stop.count >= MANY ? COMPACT.format(stop.count) : stop.count}
                       <span className="sr-only"> waiting</span>
                     </span>
                   )}

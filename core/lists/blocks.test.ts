@@ -56,6 +56,13 @@ test.each([
   expect(carryDown(HEADER, lines(...rows), []).blocks).toEqual([]);
 });
 
+test("a model that misses in a few lines only is offered too, where the line says nothing else of the model", () => {
+  const header = ["Model", "Model no.", "Serial"];
+  const body = lines(["", "", "K0"], ["Arlo 5", "", "K1"], ["", "", "K2"], ["Arlo 6", "", "K3"], ["Arlo 7", "", "K4"], ["", "A-8", "K5"]);
+  expect(carryDown(header, body, []).blocks).toEqual([{ name: "Model", empty: 1, carried: false }]);
+  expect(cellsOf(carryDown(header, body, ["Model"]))[2]).toBe("Arlo 5//K2");
+});
+
 test.each(["〃", "”", "dto.", "ditto", "IDEM", "''", "s.o."])("%s is what stands above, and that is said", (mark) => {
   const found = carryDown(HEADER, lines(["School", "Arlo 5", "K1"], [mark, mark, "K2"], [mark, "Arlo 6", mark]), []);
   expect(cellsOf(found)).toEqual(["School/Arlo 5/K1", "School/Arlo 5/K2", "School/Arlo 6/"]);

@@ -4,6 +4,9 @@ import type { Line } from "./findTable";
 /** What may stand once for a block of devices; numbers of their own never do. */
 const SHARED: ReadonlySet<Column> = new Set<Column>(["donor", "need", "model.maker", "model.name", "model.number"]);
 
+/** What says which model a device is: a line with none of it, below one that has it, is a device of unknown model or of a block. */
+const MODEL: ReadonlySet<Column> = new Set<Column>(["model.name", "model.number"]);
+
 /** Signs and words for "the same as above". */
 const DITTO = /^(["”“″〃]|''|,,|-"-|dto\.?|dito|ditto|idem|ídem|s\. ?o\.)$/i;
 
@@ -16,16 +19,18 @@ export interface Block {
 }
 
 /**
- * Columns that are filled in the first line of a block and empty below it: in at least as many lines as they are filled. Whether
- * an empty cell means "the same" or "nobody knows" is not in the list: it is offered, and carried down when a person says so.
- * Ditto marks say it themselves.
+ * Columns that are filled in the first line of a block and empty below it: in at least as many lines as they are filled, and a
+ * model in any line that says nothing else of it. Whether an empty cell means "the same" or "nobody knows" is not in the list: it
+ * is offered, and carried down when a person says so. Ditto marks say it themselves.
  *
  * @param carry names of the columns that a person said are to be carried down
  */
 export function carryDown(header: readonly string[], body: readonly Line[], carry: readonly string[]) {
   const columns = header.map(columnOfHeading);
+  const models = [...header.keys()].filter((i) => isAmong(columns[i], MODEL));
   const blocks = header.flatMap((name, i): Block[] => {
-    const empty = columns[i] !== null && SHARED.has(columns[i]) ? emptyBelow(body, i) : 0;
+    if (!isAmong(columns[i], SHARED)) return [];
+    const empty = emptyBelow(body, i) || (models.includes(i) ? withoutModel(body, i, models) : 0);
     return empty > 0 ? [{ name, empty, carried: carry.includes(name) }] : [];
   });
   const carried = new Set(blocks.filter((b) => b.carried).map((b) => header.indexOf(b.name)));
@@ -54,10 +59,22 @@ export function carryDown(header: readonly string[], body: readonly Line[], carr
   return { lines, blocks, remarks };
 }
 
+const isAmong = (column: Column | null, set: ReadonlySet<Column>): boolean => column !== null && set.has(column);
+
+const isEmpty = ({ cells }: Line, column: number): boolean => (cells[column] ?? "").trim() === "";
+
 /** In how many lines a column is empty below a value; 0 where it is filled more often, or begins empty. */
 function emptyBelow(body: readonly Line[], column: number): number {
-  const isEmpty = (l: Line) => (l.cells[column] ?? "").trim() === "";
-  if (body.length < 2 || isEmpty(body[0])) return 0;
-  const empty = body.filter(isEmpty).length;
+  if (body.length < 2 || isEmpty(body[0], column)) return 0;
+  const empty = body.filter((l) => isEmpty(l, column)).length;
   return empty * 2 >= body.length ? empty : 0;
+}
+
+/** In how many lines below the column's first value no column says the model, though something else stands in the line. */
+function withoutModel(body: readonly Line[], column: number, models: readonly number[]): number {
+  const first = body.findIndex((l) => !isEmpty(l, column));
+  if (first < 0) return 0;
+  return body
+    .slice(first)
+    .filter((l) => models.every((i) => isEmpty(l, i)) && l.cells.some((c) => c.trim() !== "")).length;
 }

@@ -45,22 +45,25 @@ export async function readXlsx(bytes: Uint8Array, reading: Reading = {}): Promis
     : [];
   try {
     return await readSheets(bytes, reading, remarks);
-  } catch (error) {
+  } catch {
+    // What the reader has to say is for its makers: bytes and sizes of the package.
     return refuse(
-      `The workbook can't be read (${(error as Error).message.slice(0, 120)}). Open it in the spreadsheet program, save it again as .xlsx or as CSV UTF-8`,
+      "The workbook can't be read: it is cut short, damaged, or not as a spreadsheet writes it. Open it in the spreadsheet program, save it again as .xlsx or as CSV UTF-8",
     );
   }
 }
+
+const DAMAGED = "The workbook is damaged or was cut short. Get it again, or save it anew";
 
 /** Names of what is packed, after unpacking all of it once; or what is wrong. */
 function lookInside(bytes: Uint8Array): { names: string[] } | string {
   const names: string[] = [];
   let total = 0;
-  let broken: string | null = null;
+  let broken = false;
   const unzip = new Unzip((file) => {
     names.push(file.name);
     file.ondata = (error, chunk) => {
-      if (error) broken ??= error.message;
+      broken ||= error !== null;
       total += chunk?.length ?? 0;
       if (total > MAX_UNPACKED) throw new TooLarge();
     };
@@ -74,9 +77,9 @@ function lookInside(bytes: Uint8Array): { names: string[] } | string {
   } catch (error) {
     if (error instanceof TooLarge)
       return `The workbook unpacks to more than ${MAX_UNPACKED / 1e6} MB: that is no device list. Nothing was read from it`;
-    return `The workbook is damaged (${(error as Error).message}). Get it again, or save it anew`;
+    return DAMAGED;
   }
-  return broken ? `The workbook is damaged (${broken}). Get it again, or save it anew` : { names };
+  return broken ? DAMAGED : { names };
 }
 
 class TooLarge extends Error {}

@@ -64,7 +64,12 @@ export async function action({ request }: Route.ActionArgs) {
   if (begun && !begun.success) return refuse(begun.error.issues[0].message);
   const given = form.get("file");
   const file = given instanceof File && given.size > 0 ? given : null;
-  if (!file && text.trim() === "") return refuse("Choose a file or paste a list");
+  if (!file && text.trim() === "")
+    return refuse(
+      given instanceof File && given.name !== ""
+        ? `“${given.name.slice(0, 120)}” is empty. Choose another file, or paste the list`
+        : "Choose a file or paste a list",
+    );
   const found = findBatch(db(), begun ? newBatch(db(), begun.data) : batch);
   if (!found) return refuse("Choose a batch first, or make one at Intake");
   const job = startIntake(
