@@ -58,7 +58,14 @@ test.each([
 
 test("a model that misses in a few lines only is offered too, where the line says nothing else of the model", () => {
   const header = ["Model", "Model no.", "Serial"];
-  const body = lines(["", "", "K0"], ["Arlo 5", "", "K1"], ["", "", "K2"], ["Arlo 6", "", "K3"], ["Arlo 7", "", "K4"], ["", "A-8", "K5"]);
+  const body = lines(
+    ["", "", "K0"],
+    ["Arlo 5", "", "K1"],
+    ["", "", "K2"],
+    ["Arlo 6", "", "K3"],
+    ["Arlo 7", "", "K4"],
+    ["", "A-8", "K5"],
+  );
   expect(carryDown(header, body, []).blocks).toEqual([{ name: "Model", empty: 1, carried: false }]);
   expect(cellsOf(carryDown(header, body, ["Model"]))[2]).toBe("Arlo 5//K2");
 });

@@ -74,7 +74,6 @@ function emptyBelow(body: readonly Line[], column: number): number {
 function withoutModel(body: readonly Line[], column: number, models: readonly number[]): number {
   const first = body.findIndex((l) => !isEmpty(l, column));
   if (first < 0) return 0;
-  return body
-    .slice(first)
-    .filter((l) => models.every((i) => isEmpty(l, i)) && l.cells.some((c) => c.trim() !== "")).length;
+  return body.slice(first).filter((l) => models.every((i) => isEmpty(l, i)) && l.cells.some((c) => c.trim() !== ""))
+    .length;
 }
