@@ -47,6 +47,7 @@ export function loader({ request }: Route.LoaderArgs) {
     revision,
     person: guest.name,
     signedIn: guest.session !== null,
+    role: guest.role,
     search: mayDo(guest.role, "GET", "/search"),
     stops: laneStops(db()).filter(mayRead),
     library: LIBRARY.filter(mayRead),

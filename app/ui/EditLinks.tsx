@@ -1,4 +1,4 @@
-import { Link } from "react-router";
+import { Link } from "~/app/ui/Link";
 import type { Section } from "~/core/catalogue/sections";
 
 /** The parts of an entry, each with its own form. */

@@ -1,4 +1,4 @@
-import { Link } from "react-router";
+import { Link } from "~/app/ui/Link";
 import { type Image, imageBytes, KIND_WORDS } from "~/core/catalogue/image";
 import { Scroll } from "./Scroll";
 import { bytesText } from "./words";

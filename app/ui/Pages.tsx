@@ -1,4 +1,5 @@
-import { Link, useLocation } from "react-router";
+import { useLocation } from "react-router";
+import { Link } from "~/app/ui/Link";
 
 /** Ways to the page before and the page behind of a long list; nothing where all of it is shown. */
 export function Pages({ from, of, size, what }: { from: number; of: number; size: number; what: string }) {

@@ -1,4 +1,4 @@
-import { Link } from "react-router";
+import { Link } from "~/app/ui/Link";
 import { FACTS } from "~/core/device/fact";
 import type { Stop } from "~/core/upgrade/stops";
 import type { Question } from "~/core/upgrade/way";

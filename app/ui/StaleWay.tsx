@@ -1,6 +1,6 @@
-import { Link } from "react-router";
 import type { Stale } from "~/app/server/bench/accepted";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "./Notice";
 
 /** Says what has changed under an accepted way, what the plan says now, and accepts that with one click. */

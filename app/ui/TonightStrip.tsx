@@ -1,5 +1,5 @@
-import { Link } from "react-router";
 import type { Tonight } from "~/app/server/timetable/tonight";
+import { Link } from "~/app/ui/Link";
 import { countText } from "./words";
 
 interface Props {

@@ -202,6 +202,32 @@ test("every page and every action, by every role", async ({ browser }) => {
   expect(wrong).toEqual([]);
 });
 
+test("nobody is shown a link that is refused, or a button for what they may not do", async ({ browser }) => {
+  test.setTimeout(240_000);
+  for (const role of ["bench", "looker-on"] as const) {
+    const page = await fresh(browser);
+    await signIn(page, `Every ${role}`, "/match");
+    const links = new Set<string>();
+    const wrong: string[] = [];
+    const pages = ["/", ...patternsOf()].filter(
+      (p) => mayDo(role, "GET", p) && !p.includes(".") && !p.includes(":file"),
+    );
+    for (const pattern of pages) {
+      await page.goto(base + filled(pattern));
+      const main = page.locator("main");
+      for (const link of await main.locator("a[href^='/']").all()) links.add((await link.getAttribute("href")) ?? "");
+      const buttons = main.locator("form[method=post] button[type=submit]");
+      if (!mayDo(role, "POST", pattern) && (await buttons.count()) > 0)
+        wrong.push(`${role} ${pattern}: ${await buttons.first().textContent()}`);
+    }
+    expect(links.size).toBeGreaterThan(30);
+    for (const link of links)
+      if (statusOf(await page.request.get(base + link, { maxRedirects: 0 })) === 403) wrong.push(`${role} → ${link}`);
+    expect(wrong).toEqual([]);
+    await page.context().close();
+  }
+});
+
 test("donors and whole numbers are sent to nobody who does not need them", async ({ browser }) => {
   const store = openStore(app.db);
   const pluck = (sql: string) => store.prepare(sql).pluck().all() as string[];

@@ -1,9 +1,10 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { acceptedOf } from "~/app/server/bench/accepted";
 import { runbookOf } from "~/app/server/bench/runbooks";
 import { db, notFound } from "~/app/server/http/context";
 import { readFormWithin } from "~/app/server/http/form";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { LogLines, VerdictLine } from "~/app/ui/LogLines";
 import { Notice } from "~/app/ui/Notice";
 import { contextOfStep } from "~/core/flashlog/context";

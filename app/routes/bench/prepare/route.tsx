@@ -1,10 +1,10 @@
-import { Link } from "react-router";
 import { preparationOf, readPrepareAsk } from "~/app/server/bench/preparations";
 import { db, notFound } from "~/app/server/http/context";
 import { housePolicy } from "~/app/server/planning/housePolicy";
 import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { HoldMark } from "~/app/ui/HoldMark";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { bytesText, countText, timeText } from "~/app/ui/words";

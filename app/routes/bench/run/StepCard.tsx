@@ -1,7 +1,7 @@
 import { Check, Clipboard, TriangleAlert } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { Link } from "react-router";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { VerdictLine } from "~/app/ui/LogLines";
 import { Notice } from "~/app/ui/Notice";
 import type { ReadLog } from "~/core/flashlog/readLog";

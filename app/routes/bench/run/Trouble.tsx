@@ -1,5 +1,6 @@
-import { Link, useSearchParams } from "react-router";
+import { useSearchParams } from "react-router";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { durationText } from "~/core/runbook/writeSheet";
 import { SEEN, type SeenTrouble } from "~/core/trouble/seen";
 import type { ShownTrouble } from "./trouble";

@@ -1,4 +1,4 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { acceptedOf } from "~/app/server/bench/accepted";
 import { actAtBench } from "~/app/server/bench/actAtBench";
 import { goBackTo } from "~/app/server/bench/goBackTo";
@@ -15,6 +15,7 @@ import { smallChart } from "~/app/server/planning/smallChart";
 import { handTonight, whoseTonight } from "~/app/server/timetable/handTonight";
 import { tonightFor } from "~/app/server/timetable/tonight";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { StaleWay } from "~/app/ui/StaleWay";
 import { TonightStrip } from "~/app/ui/TonightStrip";

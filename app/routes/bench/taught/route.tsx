@@ -1,5 +1,5 @@
-import { Link } from "react-router";
 import { db } from "~/app/server/http/context";
+import { Link } from "~/app/ui/Link";
 import { Scroll } from "~/app/ui/Scroll";
 import { percentText } from "~/app/ui/words";
 import { readPolicy } from "~/store/policy";

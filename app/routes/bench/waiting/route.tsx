@@ -1,8 +1,8 @@
-import { Link } from "react-router";
 import { handAt } from "~/app/server/bench/handAt";
 import { now } from "~/app/server/http/clock";
 import { db } from "~/app/server/http/context";
 import { devicesAt } from "~/app/server/planning/lane";
+import { Link } from "~/app/ui/Link";
 import { countText, minutesText, timeText } from "~/app/ui/words";
 import { modelTitle } from "~/core/catalogue/model";
 import { currentValue } from "~/core/device/lookUp";

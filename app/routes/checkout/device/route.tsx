@@ -1,4 +1,4 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { acceptedOf } from "~/app/server/bench/accepted";
 import { now } from "~/app/server/http/clock";
 import { db, notFound, personOf } from "~/app/server/http/context";
@@ -9,6 +9,7 @@ import { handTonight, whoseTonight } from "~/app/server/timetable/handTonight";
 import { tonightFor } from "~/app/server/timetable/tonight";
 import { AreaField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { TonightStrip } from "~/app/ui/TonightStrip";

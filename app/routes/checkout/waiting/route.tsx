@@ -1,6 +1,6 @@
-import { Link } from "react-router";
 import { db } from "~/app/server/http/context";
 import { devicesAt } from "~/app/server/planning/lane";
+import { Link } from "~/app/ui/Link";
 import { modelTitle } from "~/core/catalogue/model";
 import { acceptedWay } from "~/store/devices";
 import type { Route } from "./+types/route";

@@ -1,10 +1,11 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { db, handOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { allDevices } from "~/app/server/planning/planning";
 import { TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { timeText } from "~/app/ui/words";
 import { DANGERS, DangerKind } from "~/core/device/danger";

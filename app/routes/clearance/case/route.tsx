@@ -1,4 +1,4 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { lockOf } from "~/app/server/clearance/cases";
 import { openDues } from "~/app/server/clearance/dues";
 import { MAX_EXHIBIT_BYTES } from "~/app/server/clearance/exhibits";
@@ -9,6 +9,7 @@ import { leadOn } from "~/app/server/http/leadOn";
 import { deviceName, plannedDevice } from "~/app/server/planning/planning";
 import { smallChart } from "~/app/server/planning/smallChart";
 import { DueText } from "~/app/ui/DueText";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { UpshiftChart } from "~/app/ui/UpshiftChart";
 import { dateText, timeText } from "~/app/ui/words";

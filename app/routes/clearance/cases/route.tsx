@@ -1,4 +1,3 @@
-import { Link } from "react-router";
 import { casesOf } from "~/app/server/clearance/cases";
 import { openDues } from "~/app/server/clearance/dues";
 import { now } from "~/app/server/http/clock";
@@ -9,6 +8,7 @@ import { type Placed, placedDevices } from "~/app/server/planning/lane";
 import { deviceName } from "~/app/server/planning/planning";
 import { DueText } from "~/app/ui/DueText";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { countText, timeText } from "~/app/ui/words";

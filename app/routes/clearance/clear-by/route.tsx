@@ -1,4 +1,3 @@
-import { Link } from "react-router";
 import { clearByOf } from "~/app/server/clearance/clearBy";
 import { openByAge } from "~/app/server/clearance/openCases";
 import { now } from "~/app/server/http/clock";
@@ -6,6 +5,7 @@ import { db } from "~/app/server/http/context";
 import { BandChart } from "~/app/ui/BandChart";
 import { ChoiceField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { countText, percentText } from "~/app/ui/words";

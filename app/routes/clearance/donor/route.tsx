@@ -1,4 +1,4 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { z } from "zod";
 import { askings } from "~/app/server/clearance/letters";
 import { now } from "~/app/server/http/clock";
@@ -9,6 +9,7 @@ import { placedDevices } from "~/app/server/planning/lane";
 import { deviceName } from "~/app/server/planning/planning";
 import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { countText, timeText } from "~/app/ui/words";
 import { CHANNEL_WORDS, Channel } from "~/core/clearance/case";

@@ -1,8 +1,8 @@
-import { Link } from "react-router";
 import { openDues } from "~/app/server/clearance/dues";
 import { now, today } from "~/app/server/http/clock";
 import { db } from "~/app/server/http/context";
 import { DueText } from "~/app/ui/DueText";
+import { Link } from "~/app/ui/Link";
 import { Scroll } from "~/app/ui/Scroll";
 import { countText, dateText } from "~/app/ui/words";
 import { DUE_WORDS, DueKind } from "~/core/clearance/followUp";

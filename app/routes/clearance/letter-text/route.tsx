@@ -1,11 +1,12 @@
 import { useState } from "react";
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { z } from "zod";
 import { db, handOf, notFound } from "~/app/server/http/context";
 import { readForm, textFields } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { AreaField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { timeText } from "~/app/ui/words";
 import {

@@ -1,5 +1,5 @@
-import { Link } from "react-router";
 import { db } from "~/app/server/http/context";
+import { Link } from "~/app/ui/Link";
 import { LETTER_WORDS, LetterKind, templateId } from "~/core/clearance/letter";
 import { LANGUAGE_WORDS, Language } from "~/core/clearance/signOut";
 import { readTemplates } from "~/store/letters";

@@ -1,9 +1,10 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { takeLetterBack } from "~/app/server/clearance/letters";
 import { db, handOf, notFound } from "~/app/server/http/context";
 import { leadOn } from "~/app/server/http/leadOn";
 import { CopyAndPrint } from "~/app/ui/CopyAndPrint";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { LETTER_WAYS, timeText } from "~/app/ui/words";
 import { findLetter } from "~/store/letters";

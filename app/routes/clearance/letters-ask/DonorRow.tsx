@@ -1,5 +1,5 @@
-import { Link } from "react-router";
 import type { AskGroup } from "~/app/server/clearance/letters";
+import { Link } from "~/app/ui/Link";
 import { CHANNEL_WORDS, Channel } from "~/core/clearance/case";
 import { LANGUAGE_WORDS, Language } from "~/core/clearance/signOut";
 

@@ -1,11 +1,12 @@
 import { useState } from "react";
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { askGroups, decideDay } from "~/app/server/clearance/letters";
 import { now } from "~/app/server/http/clock";
 import { db, handOf, personOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { countText } from "~/app/ui/words";

@@ -1,5 +1,5 @@
-import { Link } from "react-router";
 import { db } from "~/app/server/http/context";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { countText, LETTER_WAYS, timeText } from "~/app/ui/words";

@@ -1,4 +1,4 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { queueUnchecked, registerAddress, uncheckedDevices } from "~/app/server/clearance/register";
 import { now } from "~/app/server/http/clock";
 import { db } from "~/app/server/http/context";
@@ -6,6 +6,7 @@ import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { allDevices } from "~/app/server/planning/planning";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { countText, timeText } from "~/app/ui/words";

@@ -1,5 +1,5 @@
-import { Link } from "react-router";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { FACTS } from "~/core/device/fact";
 import type { Who } from "./queries";
 

@@ -1,4 +1,4 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { acceptedOf } from "~/app/server/bench/accepted";
 import { db, guestAt, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
@@ -8,6 +8,7 @@ import { catalogueOf, indexOf } from "~/app/server/planning/planning";
 import { imageTitles } from "~/app/server/planning/shownWays";
 import { smallChart } from "~/app/server/planning/smallChart";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { QuestionList, StopList } from "~/app/ui/Reasons";
 import { Scroll } from "~/app/ui/Scroll";
@@ -185,15 +186,15 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
               )}
               {way && (
                 <>
-                  <a href={`/devices/${standing.tag}/runbook.md`} className="btn">
+                  <Link to={`/devices/${standing.tag}/runbook.md`} reloadDocument className="btn">
                     Sheet
-                  </a>
-                  <a href={`/devices/${standing.tag}/runbook.sh`} className="btn">
+                  </Link>
+                  <Link to={`/devices/${standing.tag}/runbook.sh`} reloadDocument className="btn">
                     Script
-                  </a>
-                  <a href={`/devices/${standing.tag}/runbook.json`} className="btn">
+                  </Link>
+                  <Link to={`/devices/${standing.tag}/runbook.json`} reloadDocument className="btn">
                     JSON
-                  </a>
+                  </Link>
                 </>
               )}
             </p>

@@ -1,9 +1,10 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { packagesOf, takePackages } from "~/app/server/bench/packages";
 import { db, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { timeText } from "~/app/ui/words";

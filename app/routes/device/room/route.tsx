@@ -1,4 +1,4 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { db, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
@@ -7,6 +7,7 @@ import { catalogueOf, deviceName, plannedDevice } from "~/app/server/planning/pl
 import { AreaField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { HoldMark } from "~/app/ui/HoldMark";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { bytesText, timeText } from "~/app/ui/words";

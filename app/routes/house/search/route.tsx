@@ -1,6 +1,6 @@
-import { Link } from "react-router";
 import { db, guestAt } from "~/app/server/http/context";
 import { catalogueOf } from "~/app/server/planning/planning";
+import { Link } from "~/app/ui/Link";
 import { dateText } from "~/app/ui/words";
 import { mayDo } from "~/core/access/roles";
 import { modelTitle } from "~/core/catalogue/model";

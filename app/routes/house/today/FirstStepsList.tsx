@@ -1,9 +1,9 @@
 import { Check } from "lucide-react";
 import type { ReactNode } from "react";
-import { Link } from "react-router";
 import type { FirstSteps } from "~/app/server/planning/firstSteps";
 import { AreaField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { countText } from "~/app/ui/words";
 
 export interface TypedNeed {

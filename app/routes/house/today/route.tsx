@@ -1,4 +1,4 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { today } from "~/app/server/http/clock";
 import { db, guestAt, handOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
@@ -6,6 +6,7 @@ import { leadOn } from "~/app/server/http/leadOn";
 import { refusalOf } from "~/app/server/http/refusal";
 import { firstSteps } from "~/app/server/planning/firstSteps";
 import { countStations, placedDevices } from "~/app/server/planning/lane";
+import { Link } from "~/app/ui/Link";
 import { VerdictMark } from "~/app/ui/Verdict";
 import { countText, dateText } from "~/app/ui/words";
 import { firstNeed } from "~/core/catalogue/firstNeed";

@@ -1,6 +1,6 @@
-import { Link } from "react-router";
 import { db } from "~/app/server/http/context";
 import { placedDevices } from "~/app/server/planning/lane";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { countText } from "~/app/ui/words";
 import { currentValue } from "~/core/device/lookUp";

@@ -1,4 +1,4 @@
-import { Link } from "react-router";
+import { Link } from "~/app/ui/Link";
 import { Scroll } from "~/app/ui/Scroll";
 import { maskNumber } from "~/core/device/imei";
 import type { Mapping } from "~/core/lists/columns";

@@ -1,4 +1,4 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { db, handOf, notFound } from "~/app/server/http/context";
 import { dbFile } from "~/app/server/http/dbFile";
 import { readForm } from "~/app/server/http/form";
@@ -8,6 +8,7 @@ import { startIntake, waitShortly } from "~/app/server/jobs/jobs";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { countText } from "~/app/ui/words";
 import { shapeOf } from "~/core/lists/cellValue";

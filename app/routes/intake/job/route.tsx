@@ -1,8 +1,8 @@
-import { Link } from "react-router";
 import { notFound } from "~/app/server/http/context";
 import { leadOn } from "~/app/server/http/leadOn";
 import { findJob } from "~/app/server/jobs/jobs";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { useWatch } from "~/app/ui/useWatch";
 import type { Route } from "./+types/route";

@@ -1,10 +1,11 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { db, handOf } from "~/app/server/http/context";
 import { dbFile } from "~/app/server/http/dbFile";
 import { readFormWithin } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { patienceFor, startIntake, waitShortly } from "~/app/server/jobs/jobs";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { dateText } from "~/app/ui/words";

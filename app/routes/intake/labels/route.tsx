@@ -1,11 +1,11 @@
 import { Printer } from "lucide-react";
-import { Link } from "react-router";
 import { db } from "~/app/server/http/context";
 import { pageFrom } from "~/app/server/http/pages";
 import { qrPath } from "~/app/server/http/qrPath";
 import { allDevices, deviceName } from "~/app/server/planning/planning";
 import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Pages } from "~/app/ui/Pages";
 import { countText } from "~/app/ui/words";

@@ -1,4 +1,4 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { z } from "zod";
 import { db } from "~/app/server/http/context";
 import { readForm, textFields } from "~/app/server/http/form";
@@ -8,6 +8,7 @@ import { NewBatch, newBatch } from "~/app/server/intake/newBatch";
 import { placedDevices } from "~/app/server/planning/lane";
 import { TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Pages } from "~/app/ui/Pages";
 import { countText, dateText } from "~/app/ui/words";

@@ -1,4 +1,4 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { today } from "~/app/server/http/clock";
 import { db, handOf } from "~/app/server/http/context";
 import { dbFile } from "~/app/server/http/dbFile";
@@ -8,6 +8,7 @@ import { NewBatch, newBatch } from "~/app/server/intake/newBatch";
 import { findJob, patienceFor, startIntake, waitShortly } from "~/app/server/jobs/jobs";
 import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { countText, timeText } from "~/app/ui/words";
 import { COLUMN_KEYS } from "~/core/lists/columns";

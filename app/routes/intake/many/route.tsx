@@ -1,4 +1,4 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { db, handOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
@@ -8,6 +8,7 @@ import { placedDevices } from "~/app/server/planning/lane";
 import { catalogueOf, deviceName } from "~/app/server/planning/planning";
 import { AreaField, ChoiceField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Pages } from "~/app/ui/Pages";
 import { Scroll } from "~/app/ui/Scroll";

@@ -1,4 +1,4 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { db, handOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
@@ -7,6 +7,7 @@ import { takeReadOut } from "~/app/server/intake/takeReadOut";
 import { allDevices, indexOf } from "~/app/server/planning/planning";
 import { TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Pairs } from "~/app/ui/Pairs";
 import { modelTitle } from "~/core/catalogue/model";

@@ -1,11 +1,12 @@
 import { useEffect, useRef } from "react";
-import { data, Link, useFetcher } from "react-router";
+import { data, useFetcher } from "react-router";
 import { db, handOf, personOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { type ScanAnswer, scanIn } from "~/app/server/intake/scanIn";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { maskNumber } from "~/core/device/imei";
 import { findStanding, listBatches, standingsIn } from "~/store/devices";

@@ -1,10 +1,11 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { db, handOf } from "~/app/server/http/context";
 import { givenBack, MAX_PASTED, readFormWithin } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { AreaField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { countText, timeText } from "~/app/ui/words";
 import { type CatalogueProblem, readPack } from "~/core/catalogue/catalogue";

@@ -1,10 +1,10 @@
 import { useCallback, useMemo, useState } from "react";
-import { Link } from "react-router";
 import { coverageCells } from "~/app/server/catalogue/coverage";
 import { db } from "~/app/server/http/context";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Pairs } from "~/app/ui/Pairs";
 import { countText } from "~/app/ui/words";
 import { findModels } from "~/core/catalogue/find";

@@ -1,5 +1,5 @@
-import { Link } from "react-router";
 import type { EditAnswer } from "~/app/server/catalogue/editEntry";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { SectionForm, type SectionFormProps } from "~/app/ui/SectionForm";
 

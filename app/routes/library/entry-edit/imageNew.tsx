@@ -1,10 +1,11 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { editEntry } from "~/app/server/catalogue/editEntry";
 import { today } from "~/app/server/http/clock";
 import { db, handOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { catalogueOf } from "~/app/server/planning/planning";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { SectionForm } from "~/app/ui/SectionForm";
 import { guessFacets, guessWords } from "~/core/catalogue/facets";

@@ -1,7 +1,8 @@
 import { useState } from "react";
-import { Link, useFetcher } from "react-router";
+import { useFetcher } from "react-router";
 import { Form } from "~/app/ui/Form";
 import { HoldMark } from "~/app/ui/HoldMark";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { bytesText } from "~/app/ui/words";
 import { guessFacets, guessWords } from "~/core/catalogue/facets";

@@ -1,7 +1,7 @@
 import { FolderOpen } from "lucide-react";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { useDropzone } from "react-dropzone";
-import { Link, useRevalidator } from "react-router";
+import { useRevalidator } from "react-router";
 import { recordDigest } from "~/app/server/catalogue/recordDigest";
 import { db, handOf } from "~/app/server/http/context";
 import { readForm, textFields } from "~/app/server/http/form";
@@ -9,6 +9,7 @@ import { catalogueOf, plannedDevice } from "~/app/server/planning/planning";
 import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { HOLDS_LOOK, HoldMark, type Holds } from "~/app/ui/HoldMark";
+import { Link } from "~/app/ui/Link";
 import { Scroll } from "~/app/ui/Scroll";
 import { bytesText, countText, timeText } from "~/app/ui/words";
 import { apiOf } from "~/core/android/releases";

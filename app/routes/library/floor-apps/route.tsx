@@ -1,13 +1,14 @@
 import { wrap } from "comlink";
 import { useRef, useState } from "react";
 import { useDropzone } from "react-dropzone";
-import { data, Link, useSubmit } from "react-router";
+import { data, useSubmit } from "react-router";
 import { changeApps } from "~/app/server/catalogue/changeApps";
 import { db, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { AreaField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import type { FileBench } from "~/app/workers/files";

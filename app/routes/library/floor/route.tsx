@@ -1,11 +1,11 @@
 import { Check, X } from "lucide-react";
-import { Link } from "react-router";
 import { historyOf, undoByForm } from "~/app/server/catalogue/entryHistory";
 import { db, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { floorStock } from "~/app/server/planning/floorStock";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { EntryHistory } from "~/app/ui/EntryHistory";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { PackLink } from "~/app/ui/PackLink";
 import { Pairs } from "~/app/ui/Pairs";

@@ -1,6 +1,6 @@
-import { Link } from "react-router";
 import { db } from "~/app/server/http/context";
 import { catalogueOf, plannedDevices } from "~/app/server/planning/planning";
+import { Link } from "~/app/ui/Link";
 import { Scroll } from "~/app/ui/Scroll";
 import { apiOf, describeRelease } from "~/core/android/releases";
 import { floorOf } from "~/core/catalogue/need";

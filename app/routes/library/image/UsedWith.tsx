@@ -1,4 +1,4 @@
-import { Link } from "react-router";
+import { Link } from "~/app/ui/Link";
 import { KIND_WORDS } from "~/core/catalogue/image";
 import type { Companion } from "~/core/upgrade/companions";
 

@@ -1,5 +1,4 @@
 import type { ReactNode } from "react";
-import { Link } from "react-router";
 import { historyOf, undoByForm } from "~/app/server/catalogue/entryHistory";
 import { today } from "~/app/server/http/clock";
 import { db, handOf, notFound } from "~/app/server/http/context";
@@ -10,6 +9,7 @@ import { EditLinks } from "~/app/ui/EditLinks";
 import { EntryHistory } from "~/app/ui/EntryHistory";
 import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { PackLink } from "~/app/ui/PackLink";
 import { Pairs } from "~/app/ui/Pairs";

@@ -1,9 +1,9 @@
-import { Link } from "react-router";
 import { db } from "~/app/server/http/context";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { ImageTable } from "~/app/ui/ImageTable";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { findImages } from "~/core/catalogue/find";
 import { ImageKind, imageApi, KIND_WORDS } from "~/core/catalogue/image";

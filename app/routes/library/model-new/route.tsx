@@ -1,4 +1,4 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { today } from "~/app/server/http/clock";
 import { db, handOf } from "~/app/server/http/context";
 import { givenBack, MAX_PASTED, readForm, textFields } from "~/app/server/http/form";
@@ -7,6 +7,7 @@ import { takeReadOut } from "~/app/server/intake/takeReadOut";
 import { catalogueOf, plannedDevice } from "~/app/server/planning/planning";
 import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { draftModel, type ModelDraft, modelOfDraft } from "~/core/catalogue/draftModel";
 import { FACET_WORDS } from "~/core/catalogue/facets";

@@ -1,8 +1,8 @@
-import { Link } from "react-router";
 import { db } from "~/app/server/http/context";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { describeRelease } from "~/core/android/releases";

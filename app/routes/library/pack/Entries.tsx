@@ -1,4 +1,4 @@
-import { Link } from "react-router";
+import { Link } from "~/app/ui/Link";
 import { fieldLabel } from "~/core/catalogue/fieldLabel";
 import { conflictKey, type PackDifference, type PackKind, type Standing, TAKEN_UNASKED } from "~/core/catalogue/packs";
 

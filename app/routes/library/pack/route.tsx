@@ -1,10 +1,11 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { db, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { refusalOf } from "~/app/server/http/refusal";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { countText, timeText } from "~/app/ui/words";
 import { readPack } from "~/core/catalogue/catalogue";

@@ -1,4 +1,4 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { today } from "~/app/server/http/clock";
 import { db, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
@@ -6,6 +6,7 @@ import { leadOn } from "~/app/server/http/leadOn";
 import { catalogueOf, deviceName, plannedDevice } from "~/app/server/planning/planning";
 import { AreaField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import { currentValue } from "~/core/device/lookUp";

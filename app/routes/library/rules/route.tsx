@@ -1,7 +1,7 @@
-import { Link } from "react-router";
 import { coverageCells } from "~/app/server/catalogue/coverage";
 import { db } from "~/app/server/http/context";
 import { allDevices } from "~/app/server/planning/planning";
+import { Link } from "~/app/ui/Link";
 import { Scroll } from "~/app/ui/Scroll";
 import { REASON_RULES } from "~/core/ways/reasons";
 

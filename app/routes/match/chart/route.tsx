@@ -1,9 +1,9 @@
-import { Link } from "react-router";
 import { db, notFound } from "~/app/server/http/context";
 import { keptBy } from "~/app/server/planning/keptBy";
 import { catalogueOf, type PlannedDevice, plannedDevices } from "~/app/server/planning/planning";
 import { ChoiceField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Scroll } from "~/app/ui/Scroll";
 import { UpshiftChart, UpshiftLegend } from "~/app/ui/UpshiftChart";
 import { VERDICTS, VerdictMark } from "~/app/ui/Verdict";

@@ -1,4 +1,4 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { acceptedOf } from "~/app/server/bench/accepted";
 import { db, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
@@ -9,6 +9,7 @@ import { indexOf } from "~/app/server/planning/planning";
 import { imageTitles, shownWays } from "~/app/server/planning/shownWays";
 import { Decide } from "~/app/ui/Decide";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { PickWays } from "~/app/ui/PickWays";
 import { StopList } from "~/app/ui/Reasons";

@@ -1,4 +1,4 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { db, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
@@ -8,6 +8,7 @@ import { housePolicy } from "~/app/server/planning/housePolicy";
 import { indexOf, plannedDevices } from "~/app/server/planning/planning";
 import { imageTitles, shownWays } from "~/app/server/planning/shownWays";
 import { Decide } from "~/app/ui/Decide";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { PickWays } from "~/app/ui/PickWays";
 import { QuestionList, StopList } from "~/app/ui/Reasons";

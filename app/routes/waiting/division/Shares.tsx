@@ -9,10 +9,11 @@ import {
   useSensors,
 } from "@dnd-kit/core";
 import { useId } from "react";
-import { Link, useSubmit } from "react-router";
+import { useSubmit } from "react-router";
 import { rowByRow, rowUnder } from "~/app/ui/carryRows";
 import { ChoiceField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Scroll } from "~/app/ui/Scroll";
 import { chanceText, countText, dateText } from "~/app/ui/words";
 import type { ShownDraft } from "./shown";

@@ -1,4 +1,4 @@
-import { Link } from "react-router";
+import { Link } from "~/app/ui/Link";
 import { countText } from "~/app/ui/words";
 import type { ShownDraft } from "./shown";
 

@@ -1,4 +1,4 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { acceptDivision, moveDevice, takeDivisionBack } from "~/app/server/division/act";
 import { type Supposed, startAlternative } from "~/app/server/division/alternative";
 import { standingDraft, startDivision } from "~/app/server/division/draft";
@@ -7,6 +7,7 @@ import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { useWatch } from "~/app/ui/useWatch";
 import { countText, dateText, timeText } from "~/app/ui/words";

@@ -1,7 +1,7 @@
-import { Link } from "react-router";
 import type { KeptPromise, Offer } from "~/app/server/division/promises";
 import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { chanceText, dateText, timeText } from "~/app/ui/words";
 import type { GroupRow } from "~/store/evenings";
 

@@ -1,9 +1,9 @@
-import { Link } from "react-router";
 import { letterTo } from "~/app/server/division/letter";
 import { promisesTo } from "~/app/server/division/promises";
 import { now as houseNow } from "~/app/server/http/clock";
 import { db, notFound, personOf } from "~/app/server/http/context";
 import { CopyAndPrint } from "~/app/ui/CopyAndPrint";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { dateText } from "~/app/ui/words";
 import { findGroup } from "~/store/evenings";

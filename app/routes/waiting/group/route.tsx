@@ -1,5 +1,5 @@
 import { addDays, parseISO } from "date-fns";
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { devicesFor, givePromise, offersFor, promisesTo, withdrawPromise } from "~/app/server/division/promises";
 import { dayOf, now as houseNow } from "~/app/server/http/clock";
 import { db, handOf, notFound } from "~/app/server/http/context";
@@ -8,6 +8,7 @@ import { leadOn } from "~/app/server/http/leadOn";
 import { catalogueOf, deviceName } from "~/app/server/planning/planning";
 import { followTimetable } from "~/app/server/timetable/timetable";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Pairs } from "~/app/ui/Pairs";
 import { Scroll } from "~/app/ui/Scroll";

@@ -1,8 +1,8 @@
-import { Link } from "react-router";
 import { calibration, promisesTo } from "~/app/server/division/promises";
 import { now } from "~/app/server/http/clock";
 import { db } from "~/app/server/http/context";
 import { catalogueOf } from "~/app/server/planning/planning";
+import { Link } from "~/app/ui/Link";
 import { Scroll } from "~/app/ui/Scroll";
 import { chanceText, countText, dateText } from "~/app/ui/words";
 import type { Share } from "~/core/allocate/verdict";

@@ -1,5 +1,5 @@
-import { Link } from "react-router";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import type { ShownEvening } from "./shown";
 
 /** The same evening as a list: read aloud, printed, and without scripts. */

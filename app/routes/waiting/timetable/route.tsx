@@ -1,4 +1,4 @@
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { now as houseNow } from "~/app/server/http/clock";
 import { db, handOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
@@ -8,6 +8,7 @@ import { letPieceGo, putPiece } from "~/app/server/timetable/pin";
 import { clockOf, minuteOf, timeOf } from "~/app/server/timetable/times";
 import { followTimetable, startTimetable } from "~/app/server/timetable/timetable";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { useWatch } from "~/app/ui/useWatch";
 import { countText, dateText, minutesText, timeText } from "~/app/ui/words";

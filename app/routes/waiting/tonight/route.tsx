@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { data, Link } from "react-router";
+import { data } from "react-router";
 import { now as houseNow } from "~/app/server/http/clock";
 import { db, handOf, personOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
@@ -7,6 +7,7 @@ import { leadOn } from "~/app/server/http/leadOn";
 import { acceptTonight } from "~/app/server/timetable/acceptTonight";
 import { tonightFor } from "~/app/server/timetable/tonight";
 import { Form } from "~/app/ui/Form";
+import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { useWatch } from "~/app/ui/useWatch";
 import { countText } from "~/app/ui/words";
