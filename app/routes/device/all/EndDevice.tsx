@@ -6,7 +6,7 @@ import { DEVICE_END_WORDS, DEVICE_ENDS, type DeviceEnd } from "~/core/lane/stati
 export function EndDevice({ ended, kept }: { ended: DeviceEnd | null; kept: Readonly<Record<string, string>> | null }) {
   if (ended)
     return (
-      <Form method="post" className="mt-2">
+      <Form method="post" readable className="mt-2">
         <p>
           It went <strong>{DEVICE_END_WORDS[ended]}</strong>.
         </p>

@@ -51,7 +51,7 @@ export function ReadOutForm({ kept }: { kept: string }) {
 /** What does not work is ticked from the list: what is typed freely can't be held against a need. */
 export function HardwareForm({ has, broken }: { has: readonly Hardware[]; broken: readonly Hardware[] }) {
   return (
-    <Form method="post" className="mt-3" preventScrollReset>
+    <Form method="post" readable className="mt-3" preventScrollReset>
       <input type="hidden" name="form" value="hardware" />
       <fieldset className="flex flex-wrap gap-x-4 gap-y-1">
         <legend className="label">Broken hardware</legend>

@@ -14,6 +14,7 @@ import { QuestionList, StopList } from "~/app/ui/Reasons";
 import { Scroll } from "~/app/ui/Scroll";
 import { StaleWay } from "~/app/ui/StaleWay";
 import { UpshiftChart } from "~/app/ui/UpshiftChart";
+import { useMay } from "~/app/ui/useMay";
 import { VerdictMark } from "~/app/ui/Verdict";
 import { wayTitle } from "~/app/ui/WayCompare";
 import { dateText, minutesText, timeText } from "~/app/ui/words";
@@ -97,6 +98,7 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function Device({ loaderData, actionData }: Route.ComponentProps) {
+  const may = useMay();
   const {
     standing,
     register,
@@ -242,12 +244,14 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
               Look at the case
             </Link>
           </section>
-          <section className="sheet" aria-labelledby="readout">
-            <h2 id="readout">Paste a read-out</h2>
-            <ReadOutForm
-              kept={actionData && !actionData.ok && actionData.form === "read-out" ? actionData.kept.text : ""}
-            />
-          </section>
+          {may("POST") && (
+            <section className="sheet" aria-labelledby="readout">
+              <h2 id="readout">Paste a read-out</h2>
+              <ReadOutForm
+                kept={actionData && !actionData.ok && actionData.form === "read-out" ? actionData.kept.text : ""}
+              />
+            </section>
+          )}
           <section className="sheet" aria-labelledby="details">
             <h2 id="details">Details</h2>
             <dl className="my-2 grid grid-cols-[auto_1fr] gap-x-3 text-sm">
@@ -292,7 +296,7 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
               isBoard={isBoard}
             />
           )}
-          {outcome !== "handed-over" && outcome !== "set-aside" && (
+          {outcome !== "handed-over" && outcome !== "set-aside" && (standing.ended || may("POST")) && (
             <section className="sheet" aria-labelledby="ends">
               <h2 id="ends">Not this way</h2>
               <EndDevice

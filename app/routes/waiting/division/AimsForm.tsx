@@ -10,7 +10,7 @@ export function AimsForm({ aims: { aims, confidence, leeway }, version }: { aims
   return (
     <details className="sheet mt-4">
       <summary className="cursor-pointer font-semibold">What counts first</summary>
-      <Form method="post" className="mt-2 max-w-3xl space-y-3" key={version}>
+      <Form method="post" readable className="mt-2 max-w-3xl space-y-3" key={version}>
         <input type="hidden" name="what" value="aims" />
         <input type="hidden" name="version" value={version} />
         <p className="hint">

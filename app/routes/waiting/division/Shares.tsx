@@ -15,6 +15,7 @@ import { ChoiceField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
 import { Scroll } from "~/app/ui/Scroll";
+import { useMay } from "~/app/ui/useMay";
 import { chanceText, countText, dateText } from "~/app/ui/words";
 import type { ShownDraft } from "./shown";
 
@@ -25,6 +26,7 @@ const RESERVE = "reserve";
 export function Shares({ draft }: { draft: ShownDraft }) {
   const { shares, models, reserve } = draft;
   const submit = useSubmit();
+  const may = useMay();
   const id = useId();
   const sensors = useSensors(
     // A click is no move: it opens the device.
@@ -37,7 +39,7 @@ export function Shares({ draft }: { draft: ShownDraft }) {
   };
   if (!shares) return null;
   return (
-    <DndContext id={id} sensors={sensors} collisionDetection={rowUnder} onDragEnd={drop}>
+    <DndContext id={id} sensors={may("POST") ? sensors : []} collisionDetection={rowUnder} onDragEnd={drop}>
       <Scroll label="Groups against models">
         <table className="rows">
           <thead>

@@ -8,7 +8,7 @@ type Typed = { readonly hours: string; readonly closed: string; readonly line: s
 export function OpeningForm({ typed, wrong, version }: { typed: Typed; wrong: Wrong; version: number }) {
   return (
     <>
-      <Form method="post" className="mt-2 space-y-3" key={version}>
+      <Form method="post" readable className="mt-2 space-y-3" key={version}>
         <input type="hidden" name="what" value="opening" />
         <input type="hidden" name="version" value={version} />
         <AreaField

@@ -6,6 +6,7 @@ import { leadOn } from "~/app/server/http/leadOn";
 import { addDaysOff } from "~/app/server/timetable/addDaysOff";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
+import { useMay } from "~/app/ui/useMay";
 import { dateText } from "~/app/ui/words";
 import { eveningsBetween } from "~/core/schedule/hours";
 import { eveningsOf, Volunteer } from "~/core/schedule/volunteer";
@@ -93,6 +94,7 @@ export async function action({ request }: Route.ActionArgs) {
 }
 
 export default function Evenings({ loaderData, actionData }: Route.ComponentProps) {
+  const may = useMay();
   const { evenings, volunteers, typed, version, ways } = loaderData;
   const opened = actionData?.what === "opening" ? actionData : null;
   return (
@@ -148,7 +150,7 @@ export default function Evenings({ loaderData, actionData }: Route.ComponentProp
               <h2 id={`volunteer-${volunteer.id}`}>
                 {volunteer.name} {volunteer.closed && <span className="hint">comes no more</span>}
               </h2>
-              <Form method="post" className="mt-2 space-y-3">
+              <Form method="post" readable className="mt-2 space-y-3">
                 <input type="hidden" name="what" value="volunteer" />
                 <input type="hidden" name="id" value={volunteer.id} />
                 <input type="hidden" name="version" value={volunteer.version} />
@@ -175,22 +177,24 @@ export default function Evenings({ loaderData, actionData }: Route.ComponentProp
             </section>
           );
         })}
-        <section className="sheet" aria-labelledby="new">
-          <h2 id="new">{volunteers.length ? "Another volunteer" : "The first volunteer"}</h2>
-          <Form method="post" className="mt-2 space-y-3">
-            <input type="hidden" name="what" value="volunteer" />
-            <VolunteerFields
-              typed={actionData?.what === "volunteer" && actionData.id === 0 ? actionData.typed : { minds: "3" }}
-              days={actionData?.what === "volunteer" && actionData.id === 0 ? actionData.days : []}
-              may={actionData?.what === "volunteer" && actionData.id === 0 ? actionData.ways : []}
-              ways={ways}
-              wrong={actionData?.what === "volunteer" && actionData.id === 0 ? actionData.wrong : {}}
-            />
-            <button type="submit" className="btn-main">
-              Write them down
-            </button>
-          </Form>
-        </section>
+        {may("POST") && (
+          <section className="sheet" aria-labelledby="new">
+            <h2 id="new">{volunteers.length ? "Another volunteer" : "The first volunteer"}</h2>
+            <Form method="post" className="mt-2 space-y-3">
+              <input type="hidden" name="what" value="volunteer" />
+              <VolunteerFields
+                typed={actionData?.what === "volunteer" && actionData.id === 0 ? actionData.typed : { minds: "3" }}
+                days={actionData?.what === "volunteer" && actionData.id === 0 ? actionData.days : []}
+                may={actionData?.what === "volunteer" && actionData.id === 0 ? actionData.ways : []}
+                ways={ways}
+                wrong={actionData?.what === "volunteer" && actionData.id === 0 ? actionData.wrong : {}}
+              />
+              <button type="submit" className="btn-main">
+                Write them down
+              </button>
+            </Form>
+          </section>
+        )}
       </div>
     </>
   );

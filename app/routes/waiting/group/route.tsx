@@ -196,7 +196,7 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
         </section>
         <section className="sheet lg:col-span-2" aria-labelledby="edit">
           <h2 id="edit">What they asked for</h2>
-          <Form method="post" className="mt-2 max-w-3xl space-y-3" key={group.version}>
+          <Form method="post" readable className="mt-2 max-w-3xl space-y-3" key={group.version}>
             <input type="hidden" name="version" value={group.version} />
             <GroupFields typed={actionData?.typed ?? typed} wrong={actionData?.wrong ?? {}} needs={needs} />
             <label className="flex items-center gap-2">

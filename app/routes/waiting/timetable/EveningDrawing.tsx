@@ -12,6 +12,7 @@ import {
 import { useId, useRef } from "react";
 import { useSubmit } from "react-router";
 import { rowUnder } from "~/app/ui/carryRows";
+import { useMay } from "~/app/ui/useMay";
 import { clockAt } from "~/core/schedule/clock";
 import { byFiveMinutes, carriedTo, SNAP } from "./carryPiece";
 import type { ShownEvening, ShownPiece } from "./shown";
@@ -31,6 +32,7 @@ export function EveningDrawing({ evening, now, zoom }: { evening: ShownEvening; 
   const { day, from, to, rows } = evening;
   const span = to - from;
   const submit = useSubmit();
+  const may = useMay();
   const id = useId();
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
@@ -57,7 +59,13 @@ export function EveningDrawing({ evening, now, zoom }: { evening: ShownEvening; 
   const at = (minute: number) => `${(100 * (minute - from)) / span}%`;
   const marks = Array.from({ length: Math.floor(span / 30) + 1 }, (_, k) => from + 30 * k);
   return (
-    <DndContext id={id} sensors={sensors} collisionDetection={rowUnder} onDragStart={take} onDragEnd={drop}>
+    <DndContext
+      id={id}
+      sensors={may("POST") ? sensors : []}
+      collisionDetection={rowUnder}
+      onDragStart={take}
+      onDragEnd={drop}
+    >
       <div className="mt-2 overflow-x-auto">
         <div className="pr-5" style={{ minWidth: `${44 * zoom}rem` }}>
           <div className="relative ml-40 h-5 text-xs text-soft tabular-nums" aria-hidden="true">
