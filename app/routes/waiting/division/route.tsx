@@ -167,6 +167,7 @@ export default function DivisionPage({ loaderData, actionData }: Route.Component
           No group waits. <Link to="/groups/new">Write down the first one</Link>.
         </p>
       )}
+      {groups > 0 && !draft && !standing && <p className="sheet mt-3 max-w-3xl">Nothing is divided yet.</p>}
       {draft && (
         <>
           <p className="my-2" role="status">
