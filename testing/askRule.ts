@@ -56,3 +56,13 @@ export function askRule(rule: Rule<ImageSituation>, c: RuleCase = {}): string {
   });
   return outcome.is === "holds" ? "holds" : outcome.is === "fails" ? outcome.code : `? ${outcome.fact}`;
 }
+
+type Told = Partial<Record<Exclude<keyof Image, "id" | "kind">, unknown>>;
+
+/** A custom recovery for model “m”, as another image of the catalogue. */
+export const recovery = (over: Told = {}, api = 33): Image =>
+  makeImage({ id: "r", kind: "recovery", models: ["m"], flavour: "custom", version: "3.7", ...over }, api);
+
+/** A ROM of packages for model “m”, as another image of the catalogue. */
+export const rom = (over: Told = {}, api = 33): Image =>
+  makeImage({ id: "rom", kind: "rom", models: ["m"], installs: "packages", ...over }, api);

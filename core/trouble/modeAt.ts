@@ -1,5 +1,5 @@
-import type { DeviceMode } from "~/core/runbook/bench";
 import type { Step } from "~/core/runbook/step";
+import type { DeviceMode } from "~/core/runbook/stepWriter";
 
 /** Steps that bring a device into a mode, by the beginning of their code; the last that was done counts. */
 const MOVES: readonly (readonly [RegExp, DeviceMode])[] = [

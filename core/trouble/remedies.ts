@@ -1,6 +1,7 @@
-import type { Bench, DeviceMode } from "~/core/runbook/bench";
+import type { Bench } from "~/core/runbook/bench";
 import { eraseData, formatInRecovery, ofSlot, start } from "~/core/runbook/commonSteps";
 import type { Step } from "~/core/runbook/step";
+import type { DeviceMode } from "~/core/runbook/stepWriter";
 import { modeAt } from "./modeAt";
 import { type Next, RESCUE, type Remedy, type Where } from "./plan";
 import type { SeenTrouble } from "./seen";

@@ -1,8 +1,5 @@
-import { NO_FACETS } from "~/core/catalogue/facets";
-import type { Image } from "~/core/catalogue/image";
 import type { ImageSituation, Rule } from "~/core/upgrade/rule";
-import { askRule, type RuleCase } from "~/testing/askRule";
-import { makeImage } from "~/testing/catalogueEntries";
+import { askRule, type RuleCase, recovery, rom } from "~/testing/askRule";
 import * as common from "./common/rules";
 import * as genericImage from "./generic-image/rules";
 import * as locking from "./locking/rules";
@@ -21,13 +18,6 @@ const rules = {
   ...unlocking,
 };
 
-/** A generic image for 32-bit processors with some of its facets told. */
-const gsi = (generic: object, image: object = {}): RuleCase => ({
-  kind: "gsi",
-  image: { models: [], cpu: "arm", generic: { ...NO_FACETS, ...generic }, ...image },
-  facts: { "cpu.arch": "arm" },
-});
-
 const DANGER = {
   firmware: { order: ["F1", "F2", "F3"], dangerous: [{ from: "F2", to: "F2", says: "kills", safe: "F3" }] },
 };
@@ -35,10 +25,6 @@ const DANGER = {
 const FAR = {
   firmware: { order: ["F1", "F2", "F3", "F4"], dangerous: [{ from: "F2", to: "F2", says: "kills", safe: "F4" }] },
 };
-const recovery = (over: Partial<Record<Exclude<keyof Image, "id" | "kind">, unknown>> = {}, api = 33) =>
-  makeImage({ id: "r", kind: "recovery", models: ["m"], flavour: "custom", version: "3.7", ...over }, api);
-const rom = (over: Partial<Record<Exclude<keyof Image, "id" | "kind">, unknown>> = {}, api = 33) =>
-  makeImage({ id: "rom", kind: "rom", models: ["m"], installs: "packages", ...over }, api);
 
 const TABLE: readonly (readonly [string, Rule<ImageSituation>, RuleCase, string])[] = [
   ["image of this board", rules.suitsModel, {}, "holds"],
@@ -204,64 +190,6 @@ const TABLE: readonly (readonly [string, Rule<ImageSituation>, RuleCase, string]
   ["permission missing", rules.permission("granted"), {}, "unlock.permission"],
   ["permission there", rules.permission("granted"), { facts: { "unlock.granted": true } }, "holds"],
 
-  [
-    "a custom recovery new enough",
-    rules.recoveryInstalls,
-    { image: { needs: { recoveryVersion: "3.0" } }, others: [recovery()], state: { recovery: "r" } },
-    "holds",
-  ],
-  ["no recovery", rules.recoveryInstalls, {}, "recovery.missing"],
-  // Common practice, no source: a recovery below 3.x refuses Android 9 packages and later.
-  [
-    "a recovery below 3.x",
-    rules.recoveryInstalls,
-    {
-      image: { needs: { recoveryVersion: "3.0" } },
-      others: [recovery({ version: "2.8.7" })],
-      state: { recovery: "r" },
-    },
-    "recovery.too-old",
-  ],
-  [
-    "a custom recovery where the ROM's own is needed",
-    rules.recoveryInstalls,
-    { image: { installs: "sideload" }, others: [recovery()], state: { recovery: "r" } },
-    "recovery.missing",
-  ],
-  [
-    "the ROM's own recovery of the same release",
-    rules.recoveryInstalls,
-    { image: { installs: "sideload" }, others: [recovery({ flavour: "rom" })], state: { recovery: "r" } },
-    "holds",
-  ],
-  [
-    "the ROM's own recovery of a newer release",
-    rules.recoveryInstalls,
-    { image: { installs: "sideload" }, others: [recovery({ flavour: "rom" }, 34)], state: { recovery: "r" } },
-    "recovery.other-release",
-  ],
-  [
-    "a recovery known not to work with it",
-    rules.recoveryInstalls,
-    { others: [recovery()], state: { recovery: "r" }, pairs: [["i", "r"]] },
-    "pair.incompatible",
-  ],
-  [
-    "recovery larger than its partition",
-    rules.recoveryFits,
-    {
-      kind: "recovery",
-      image: { flavour: "custom", files: [{ name: "r.img", partition: "recovery", bytes: 80_000_000 }] },
-    },
-    "gsi.room",
-  ],
-  [
-    "no recovery partition",
-    rules.recoveryFits,
-    { kind: "recovery", image: { flavour: "custom" }, model: { room: { system: 1e9, product: null } } },
-    "recovery.no-partition",
-  ],
-
   ["up from stock", rules.downgradeAllowed, {}, "holds"],
   ["down from stock", rules.downgradeAllowed, { api: 28 }, "holds"],
   ["down from a ROM", rules.downgradeAllowed, { api: 28, facts: { "system.kind": "custom" } }, "downgrade.via-stock"],
@@ -278,163 +206,6 @@ const TABLE: readonly (readonly [string, Rule<ImageSituation>, RuleCase, string]
     "downgrade.via-stock",
   ],
   ["what runs already", rules.notRunningAlready, { state: { image: "i" } }, "image.not-needed"],
-
-  ["vendor interface by the model", rules.vendorInterface, {}, "holds"],
-  [
-    "no vendor interface read on the device",
-    rules.vendorInterface,
-    { facts: { "treble.supported": false } },
-    "gsi.needs-vendor-interface",
-  ],
-  // Published: the vendor interface came with Android 8.0 (API 26); a device launched before has none.
-  ["launched before Android 8", rules.vendorInterface, { model: { launchApi: 25 } }, "gsi.needs-vendor-interface"],
-  [
-    "launched before Android 8, but the device says that it has one",
-    rules.vendorInterface,
-    { model: { launchApi: 25 }, facts: { "treble.supported": true } },
-    "holds",
-  ],
-  [
-    "the record has none, the device says it has one",
-    rules.vendorInterface,
-    { model: { treble: false }, facts: { "treble.supported": true } },
-    "holds",
-  ],
-  [
-    "a newer generic image over a generic one on a known base",
-    rules.stockBase,
-    { facts: { "system.kind": "generic", "base.release": "10", "base.build": "B1" } },
-    "holds",
-  ],
-  [
-    "a generic image over one whose base nobody knows",
-    rules.stockBase,
-    { facts: { "system.kind": "generic" } },
-    "? base.release",
-  ],
-  [
-    "a generic image on a stock system that does not start",
-    rules.stockBase,
-    { facts: { "system.starts": "no" } },
-    "gsi.needs-stock-base",
-  ],
-  [
-    "a generic image on a stock system taken apart for it",
-    rules.stockBase,
-    {
-      model: { logical: true, room: { system: 1e9, product: 5e8 } },
-      facts: { "system.starts": "no", "product.removed": true },
-    },
-    "holds",
-  ],
-  [
-    "a generic image behind a ROM's own recovery",
-    rules.stockBase,
-    { others: [recovery({ flavour: "rom" })], state: { recovery: "r" } },
-    "gsi.needs-stock-base",
-  ],
-  ["a generic image over a ROM", rules.stockBase, { facts: { "system.kind": "custom" } }, "gsi.needs-stock-base"],
-  ["a generic image older than the vendor part", rules.stockBase, { api: 28 }, "gsi.older-than-base"],
-  ["fits", rules.imageFits, { kind: "gsi", image: { cpu: "arm64" } }, "holds"],
-  ["the image says nothing of its binder", rules.binderFits, gsi({}), "holds"],
-  ["64-bit processors have one binder", rules.binderFits, gsi({ binder: "64" }, { cpu: "arm64" }), "holds"],
-  ["nobody knows the kernel's bits", rules.binderFits, gsi({ binder: "64" }), "? kernel.binder"],
-  ["the model tells them", rules.binderFits, { ...gsi({ binder: "64" }), model: { binder: "64" } }, "holds"],
-  [
-    "read on the device, against the model's record",
-    rules.binderFits,
-    { ...gsi({ binder: "64" }), model: { binder: "64" }, facts: { "kernel.binder": "32" } },
-    "gsi.binder",
-  ],
-  ["the image says nothing of its layout", rules.layoutFits, gsi({}), "holds"],
-  ["A/B on two slots", rules.layoutFits, { ...gsi({ slots: "ab" }), model: { slots: true, launchApi: 26 } }, "holds"],
-  // Common practice, no source: sold with Android 10 or later, the root folder is inside whatever the slots.
-  [
-    "A/B on one slot, sold with Android 10",
-    rules.layoutFits,
-    { ...gsi({ slots: "ab" }), model: { launchApi: 29 } },
-    "holds",
-  ],
-  ["A/B on one slot, sold with Android 9", rules.layoutFits, gsi({ slots: "ab" }), "? system.as-root"],
-  [
-    "A/B on one slot, sold with Android 8",
-    rules.layoutFits,
-    { ...gsi({ slots: "ab" }), model: { launchApi: 26 } },
-    "gsi.slots",
-  ],
-  ["read on the device", rules.layoutFits, { ...gsi({ slots: "ab" }), facts: { "system.as-root": true } }, "holds"],
-  ["the model's record", rules.layoutFits, { ...gsi({ slots: "ab" }), model: { systemAsRoot: false } }, "gsi.slots"],
-  ["A-only on two slots", rules.layoutFits, { ...gsi({ slots: "a-only" }), model: { slots: true } }, "gsi.slots"],
-  ["A-only, sold with Android 8", rules.layoutFits, { ...gsi({ slots: "a-only" }), model: { launchApi: 27 } }, "holds"],
-  ["not rooted", rules.rootAllowed, {}, "holds"],
-  ["rooted, the house installs none", rules.rootAllowed, { image: { rooted: true } }, "image.rooted"],
-  ["rooted, the house allows it", rules.rootAllowed, { image: { rooted: true }, policy: { root: "allowed" } }, "holds"],
-  ["through fastboot", rules.throughFastboot, {}, "holds"],
-  ["through download mode", rules.throughFastboot, { model: { flash: "download-mode" } }, "flash.other-interface"],
-  [
-    "does not fit what was read",
-    rules.imageFits,
-    { kind: "gsi", image: { cpu: "arm64" }, facts: { "room.system": 1_000_000_000 } },
-    "gsi.room",
-  ],
-  [
-    "fits with product's room",
-    rules.imageFits,
-    {
-      kind: "gsi",
-      image: { cpu: "arm64" },
-      facts: { "room.system": 1_000_000_000 },
-      model: { room: { system: 1e9, product: 500_000_000 } },
-      state: { product: "removed" },
-    },
-    "holds",
-  ],
-  ["verification still on", rules.verificationIsOff, {}, "verification.missing"],
-  [
-    "verification goes off after the image by policy",
-    rules.verificationIsOff,
-    { policy: { verificationOrder: "after" } },
-    "holds",
-  ],
-  [
-    "verification file of the build",
-    rules.verificationMatches,
-    { kind: "verification", image: { build: "B1" } },
-    "holds",
-  ],
-  [
-    "verification file of another build",
-    rules.verificationMatches,
-    { kind: "verification", image: { build: "B2" } },
-    "verification.other-build",
-  ],
-  [
-    "build not known",
-    rules.verificationMatches,
-    { kind: "verification", image: { build: "B1" }, facts: { "build.number": null } },
-    "? build.number",
-  ],
-  [
-    "product can go",
-    rules.productRemovable,
-    { model: { logical: true, userspaceFastboot: true, room: { system: 1e9, product: 5e8 } } },
-    "holds",
-  ],
-  [
-    "no userspace fastboot on this very device",
-    rules.productRemovable,
-    {
-      model: { logical: true, userspaceFastboot: true, room: { system: 1e9, product: 5e8 } },
-      facts: { "fastboot.userspace": false },
-    },
-    "product.not-removable",
-  ],
-  [
-    "slot not known",
-    rules.productRemovable,
-    { model: { slots: true, logical: true, userspaceFastboot: true, room: { system: 1e9, product: 5e8 } } },
-    "? slot.current",
-  ],
 
   ["add-on right after the ROM", rules.freshRom, { state: { system: "custom", started: "fresh" } }, "holds"],
   [
@@ -565,6 +336,11 @@ const TABLE: readonly (readonly [string, Rule<ImageSituation>, RuleCase, string]
   ],
   ["the maker does not lock again", rules.relockOffered, { model: { relock: false } }, "relock.not-offered"],
   ["the house does not lock again", rules.relockOffered, { policy: { relock: "never" } }, "relock.not-offered"],
+  ["not rooted", rules.rootAllowed, {}, "holds"],
+  ["rooted, the house installs none", rules.rootAllowed, { image: { rooted: true } }, "image.rooted"],
+  ["rooted, the house allows it", rules.rootAllowed, { image: { rooted: true }, policy: { root: "allowed" } }, "holds"],
+  ["through fastboot", rules.throughFastboot, {}, "holds"],
+  ["through download mode", rules.throughFastboot, { model: { flash: "download-mode" } }, "flash.other-interface"],
 ];
 
 test.each(TABLE)("%s", (_name, rule, given, expected) => {
