@@ -5,7 +5,7 @@ import { NEXT, OPERATION_KINDS, OPERATIONS, type OperationKind, operationOf } fr
 import { Heap } from "./heap";
 import type { Outcome, ReasonCode } from "./outcome";
 import { type OpenFact, Questions } from "./questions";
-import { initialState, type PlanState } from "./state";
+import { areAlike, initialState, type PlanState } from "./state";
 
 /** An operation with the image it is about. */
 export interface PlannedOperation {
@@ -135,6 +135,27 @@ class Asker {
   };
 }
 
+/** What the preconditions about images say, asked once for all states that they can't tell from each other. */
+class OwnAnswers {
+  private readonly kept = new Map<OperationKind, { state: PlanState; open: readonly (number | null)[] }[]>();
+
+  constructor(private readonly asker: Asker) {}
+
+  /** @returns for each candidate the facts it leaves open as a mask, or null where it may not be done in that state */
+  of(kind: OperationKind, tried: readonly Candidate[], state: PlanState): readonly (number | null)[] {
+    const { readsOwn } = tried[0].bound.operation;
+    let kept = this.kept.get(kind);
+    if (!kept) {
+      kept = [];
+      this.kept.set(kind, kept);
+    }
+    for (const one of kept) if (areAlike(one.state, state, readsOwn)) return one.open;
+    const open = tried.map(({ bound }) => this.asker.ask(bound, "passing-own", state));
+    kept.push({ state, open });
+    return open;
+  }
+}
+
 /** True when `a` is at least as good as `b` in everything a path can cost. */
 function covers(a: Path, b: Path): boolean {
   return (
@@ -181,6 +202,7 @@ export function search(world: SearchWorld): Searched {
   const state = initialState(device, index);
   const asker = new Asker(questions);
   const candidates = candidatesFor(world, state, asker);
+  const answers = new OwnAnswers(asker);
   const start: Path = {
     state,
     key: keys.of(null, state),
@@ -213,9 +235,10 @@ export function search(world: SearchWorld): Searched {
       // What does not depend on the image is asked once for all of them.
       const shared = tried.length > 0 ? asker.ask(tried[0].bound, "passing-shared", path.state) : null;
       if (shared === null) continue;
-      for (const candidate of tried) {
-        const own = asker.ask(candidate.bound, "passing-own", path.state);
-        if (own !== null) push(extend(path, kind, candidate, shared | own));
+      const own = answers.of(kind, tried, path.state);
+      for (let i = 0; i < tried.length; i++) {
+        const open = own[i];
+        if (open !== null) push(extend(path, kind, tried[i], shared | open));
       }
     }
   }

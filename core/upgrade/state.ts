@@ -245,3 +245,9 @@ export function after(s: PlanState, change: Partial<PlanState>): PlanState {
 export function settled(assumed: readonly FactKey[], keys: readonly FactKey[]): readonly FactKey[] {
   return assumed.some((k) => keys.includes(k)) ? assumed.filter((k) => !keys.includes(k)) : assumed;
 }
+
+/** True where two states are the same in these fields: nothing that looks at no others can tell them apart. */
+export function areAlike(a: PlanState, b: PlanState, fields: readonly (keyof PlanState)[]): boolean {
+  for (let i = 0; i < fields.length; i++) if (a[fields[i]] !== b[fields[i]]) return false;
+  return true;
+}

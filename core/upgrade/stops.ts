@@ -1,10 +1,10 @@
 import type { ImageKind } from "~/core/catalogue/image";
-import type { Bound, Which } from "~/core/ways/operation";
+import type { Bound } from "~/core/ways/operation";
 import { INSTALLERS, type OperationKind, operationOf, PROVIDERS, takersOf } from "~/core/ways/registry";
 import type { IndexedImage } from "./catalogueIndex";
 import type { Fails, ReasonCode } from "./outcome";
 import type { Path, SearchWorld } from "./search";
-import type { PlanState } from "./state";
+import { areAlike, type PlanState } from "./state";
 
 /** Why an image is not reached: the first reason, in words a volunteer understands. */
 export interface Stop {
@@ -108,9 +108,14 @@ export class Stops {
     const bound = operationOf(kind).bind(entry, this.world);
     const [start] = this.states;
     if (!bound || !start) return null;
+    let lasting = 0;
     let final = false;
-    const lasting = failures(bound, "lasting", start, (code) => {
-      final ||= FINAL.has(code);
+    bound.ask("lasting", start, (outcome) => {
+      if (outcome.is === "fails") {
+        lasting++;
+        final = FINAL.has(outcome.code);
+      }
+      return !final;
     });
     if (final) return bound.failure("all", start);
     let nearest = this.states.length;
@@ -118,7 +123,8 @@ export class Stops {
     for (const [k, besides] of this.sharedOf(kind, bound)) {
       const before = lasting + besides;
       if (before > fewest) break;
-      const count = before + failures(bound, "passing-own", this.states[k]);
+      if (before === fewest && k > nearest) continue;
+      const count = before + bound.failures("passing-own", this.states[k]);
       if (count > fewest || (count === fewest && k > nearest)) continue;
       fewest = count;
       nearest = k;
@@ -128,31 +134,29 @@ export class Stops {
 
   /**
    * How many preconditions that do not look at the image fail, by state, the fewest first: one answer for all images of an
-   * operation.
+   * operation. Of states that no precondition about the image tells from each other only the best is there.
    */
   private sharedOf(kind: OperationKind, bound: Bound): readonly (readonly [state: number, fail: number])[] {
     let counts = this.shared.get(kind);
     if (!counts) {
-      counts = this.states
-        .map((state, k) => [k, failures(bound, "passing-shared", state)] as const)
-        .sort((a, b) => a[1] - b[1]);
+      counts = this.countShared(bound);
       this.shared.set(kind, counts);
     }
     return counts;
   }
-}
 
-/** How many of the preconditions fail in a state. */
-function failures(bound: Bound, which: Which, state: PlanState, hear?: (code: ReasonCode) => void): number {
-  let count = 0;
-  bound.ask(which, state, (outcome) => {
-    if (outcome.is === "fails") {
-      count++;
-      hear?.(outcome.code);
+  private countShared(bound: Bound): readonly (readonly [state: number, fail: number])[] {
+    const { states } = this;
+    const { readsOwn } = bound.operation;
+    const failing = states.map((state) => bound.failures("passing-shared", state));
+    const best: number[] = [];
+    for (let k = 0; k < states.length; k++) {
+      const at = best.findIndex((b) => areAlike(states[b], states[k], readsOwn));
+      if (at < 0) best.push(k);
+      else if (failing[k] < failing[best[at]]) best[at] = k;
     }
-    return true;
-  });
-  return count;
+    return best.map((k) => [k, failing[k]] as const).sort((a, b) => a[1] - b[1] || a[0] - b[0]);
+  }
 }
 
 /** Nothing done to a device makes it another model, or a withdrawn build good. */

@@ -76,6 +76,8 @@ export interface Bound {
   ask(which: Which, state: PlanState, hear: (outcome: Outcome) => boolean): void;
   /** The first precondition that fails; null where none does. */
   failure(which: Which, state: PlanState): Fails | null;
+  /** How many of them fail. */
+  failures(which: Which, state: PlanState): number;
   apply(state: PlanState): PlanState;
   steps(steps: Steps): void;
 }
@@ -87,6 +89,8 @@ export interface Operation<K extends string = string> extends About {
   readonly image: ImageKind | null;
   /** Fields of the state that its preconditions rest on. */
   readonly reads: ReadonlySet<keyof PlanState>;
+  /** The same for those that look at the image. */
+  readonly readsOwn: readonly (keyof PlanState)[];
   /** @returns null where the image is missing or of another kind */
   bind(entry: IndexedImage | null, world: World): Bound | null;
 }
@@ -163,6 +167,13 @@ class BoundOperation<C extends Situation, E extends IndexedImage | null> impleme
     return null;
   }
 
+  failures(which: Which, state: PlanState): number {
+    this.open.state = state;
+    let count = 0;
+    for (const rule of this.needs[which]) if (rule(this.context).is === "fails") count++;
+    return count;
+  }
+
   apply(state: PlanState): PlanState {
     return this.spec.apply(state, this.entry, this.context.device, this.context.index);
   }
@@ -184,6 +195,7 @@ export function operation<const K extends string>(kind: K, spec: Spec<Situation,
     kind,
     image: null,
     reads: readsOf(spec.needs),
+    readsOwn: [...readsOf(needs["passing-own"])],
     bind: (_entry, { device, index, policy }) =>
       new BoundOperation<Situation, null>(self, spec, needs, null, { device, index, policy, state: NO_STATE }),
   };
@@ -202,6 +214,7 @@ export function imageOperation<const K extends string>(
     kind,
     image,
     reads: readsOf(spec.needs),
+    readsOwn: [...readsOf(needs["passing-own"])],
     bind: (entry, { device, index, policy }) =>
       entry?.image.kind === image
         ? new BoundOperation<ImageSituation, IndexedImage>(self, spec, needs, entry, {
