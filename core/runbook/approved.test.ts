@@ -67,9 +67,9 @@ const tally = (codes: readonly string[]) =>
 
 function linesOfPlan(plan: Plan): string[] {
   return [
-    `  ${plan.verdict}; ${plan.questions.map((q) => `? ${q.fact}`).join(" ")}`,
+    [`  ${plan.verdict}: ${plan.says}`, ...plan.questions.map((q) => `? ${q.fact} ${q.code}`)].join(" "),
     ...plan.ways.map((w) => `  - ${orderOf(w)}: ${figuresOf(w)}`),
-    `  stops ${digestOf(plan.stops.map((s) => [s.image, s.code]))}: ${tally(plan.stops.map((s) => s.code))}; outdone ${plan.outdone.length}`,
+    `  stops ${digestOf(plan.stops.map((s) => [s.image, s.code, s.says]))}: ${tally(plan.stops.map((s) => s.code))}; outdone ${plan.outdone.length}`,
   ];
 }
 

@@ -74,6 +74,23 @@ export function indexCatalogue(
   const cache = new Map<string, readonly IndexedImage[]>();
   const suits = (image: Image, cpu: Cpu) => image.cpu === null || image.cpu === cpu || image.kind === "gsi";
   const identities = new Map<string, Identity>();
+  const last: { model: Model | null; kinds: ReadonlyMap<ImageKind, readonly IndexedImage[]> } = {
+    model: null,
+    kinds: new Map(),
+  };
+  const kindsOf = (model: Model, entries: readonly IndexedImage[]) => {
+    const key = `${model.id}|${model.cpu}`;
+    const kept = byKind.get(key);
+    if (kept) return kept;
+    const kinds = new Map<ImageKind, IndexedImage[]>();
+    for (const entry of entries) {
+      const list = kinds.get(entry.image.kind);
+      if (list) list.push(entry);
+      else kinds.set(entry.image.kind, [entry]);
+    }
+    byKind.set(key, kinds);
+    return kinds;
+  };
   return {
     identify(facts) {
       const key = IDENTITY_FACTS.map((k) => facts.get(k)?.value ?? "").join("\n");
@@ -97,17 +114,12 @@ export function indexCatalogue(
       return list;
     },
     imagesOf(model, kind) {
-      const key = `${model.id}|${model.cpu}`;
-      const kept = byKind.get(key);
-      if (kept) return kept.get(kind) ?? NONE;
-      const kinds = new Map<ImageKind, IndexedImage[]>();
-      for (const entry of this.imagesFor(model)) {
-        const list = kinds.get(entry.image.kind);
-        if (list) list.push(entry);
-        else kinds.set(entry.image.kind, [entry]);
+      // One device is planned after the other: mostly it is the model of the last question.
+      if (model !== last.model) {
+        last.model = model;
+        last.kinds = kindsOf(model, this.imagesFor(model));
       }
-      byKind.set(key, kinds);
-      return kinds.get(kind) ?? NONE;
+      return last.kinds.get(kind) ?? NONE;
     },
     recoveryClass(id) {
       let kind = classes.get(id);

@@ -56,6 +56,8 @@ export interface Path {
   readonly installed: boolean;
   /** Open questions that it rests on, as a mask of the search's {@link Questions}. */
   readonly questions: number;
+  /** Another path to the same state was found to be as good in everything. */
+  outdone: boolean;
 }
 
 export interface Searched {
@@ -205,7 +207,7 @@ export function search(world: SearchWorld): Searched {
   const answers = new OwnAnswers(asker);
   const start: Path = {
     state,
-    key: keys.of(null, state),
+    key: keys.of(null, state, 0),
     kind: null,
     bound: null,
     before: null,
@@ -220,6 +222,7 @@ export function search(world: SearchWorld): Searched {
     opened: false,
     installed: false,
     questions: 0,
+    outdone: false,
   };
   const open = new Heap<Path>();
   const kept = new Map<string, Path[]>();
@@ -228,7 +231,7 @@ export function search(world: SearchWorld): Searched {
   while (true) {
     const path = open.pop();
     if (!path) break;
-    if (!kept.get(path.key)?.includes(path)) continue;
+    if (path.outdone) continue;
     done.push(path);
     for (const kind of path.kind ? (NEXT.get(path.kind) ?? []) : OPERATION_KINDS) {
       const tried = candidates.get(kind) ?? [];
@@ -252,7 +255,7 @@ export function search(world: SearchWorld): Searched {
     const installed = path.installed || operation.installs !== undefined;
     return {
       state: next,
-      key: `${keys.of(kind, next)}${untouched ? "u" : ""}${opened && !installed ? "o" : ""}`,
+      key: keys.of(kind, next, (untouched ? 1 : 0) | (opened && !installed ? 2 : 0)),
       kind,
       bound,
       before: path,
@@ -267,16 +270,21 @@ export function search(world: SearchWorld): Searched {
       opened,
       installed,
       questions: path.questions | questions | mask,
+      outdone: false,
     };
   }
 
   function push(path: Path) {
     const standing = kept.get(path.key);
-    if (!standing) kept.set(path.key, [path]);
-    else {
-      if (standing.some((other) => covers(other, path))) return;
-      kept.set(path.key, [...standing.filter((other) => !covers(path, other)), path]);
-    }
+    if (standing) {
+      for (const other of standing) if (covers(other, path)) return;
+      let left = 0;
+      for (const other of standing)
+        if (covers(path, other)) other.outdone = true;
+        else standing[left++] = other;
+      standing.length = left;
+      standing.push(path);
+    } else kept.set(path.key, [path]);
     open.push(path, order(path));
   }
 }
@@ -305,7 +313,8 @@ class Keys {
     this.dangerous = world.device.model.firmware.dangerous.length > 0;
   }
 
-  of(kind: OperationKind | null, s: PlanState): string {
+  /** @param sort a number below four that tells apart what else must be: untouched, only opened */
+  of(kind: OperationKind | null, s: PlanState, sort: number): string {
     const asked = LOOKED_AT.get(kind) as ReadonlySet<keyof PlanState>;
     const stock = s.system === "stock";
     const small =
@@ -319,7 +328,8 @@ class Keys {
       (s.whole && (stock || asked.has("whole")) ? 1024 : 0) |
       ((asked.has("permission") ? NUMBERS.permission[s.permission] : 0) << 11) |
       (s.cleaned === null ? 0 : 8192) |
-      (s.api << 14);
+      (sort << 14) |
+      (s.api << 16);
     const base = asked.has("baseBuild") ? s.baseBuild : "";
     const firmware = this.dangerous || asked.has("firmware") ? s.firmware : "";
     const recovery =

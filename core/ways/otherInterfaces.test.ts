@@ -136,6 +136,7 @@ const TABLE: readonly (readonly [string, Rule<ImageSituation>, RuleCase, string]
   ],
   ["dumped while it worked", loader.wasDumped, { facts: { "board.dumped": true } }, "holds"],
   ["never dumped", loader.wasDumped, {}, "loader.not-dumped"],
+  ["read as not dumped", loader.wasDumped, { facts: { "board.dumped": false } }, "loader.not-dumped"],
   ["a script that is understood", makerScript.isUnderstood, script("fastboot flash boot x/boot.img", "boot"), "holds"],
   [
     "a command that nobody knows",

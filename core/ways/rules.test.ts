@@ -205,6 +205,19 @@ const TABLE: readonly (readonly [string, Rule<ImageSituation>, RuleCase, string]
     { api: 28, facts: { "system.kind": "custom" }, policy: { goingDown: "direct" } },
     "downgrade.via-stock",
   ],
+  [
+    "down from what was not written to its end",
+    rules.downgradeAllowed,
+    { api: 28, state: { system: "none" } },
+    "holds",
+  ],
+  [
+    "from a release that nobody read",
+    rules.downgradeAllowed,
+    { state: { assumed: ["android.release"] } },
+    "? android.release",
+  ],
+  ["from a system that nobody read", rules.downgradeAllowed, { state: { assumed: ["system.kind"] } }, "? system.kind"],
   ["what runs already", rules.notRunningAlready, { state: { image: "i" } }, "image.not-needed"],
 
   ["add-on right after the ROM", rules.freshRom, { state: { system: "custom", started: "fresh" } }, "holds"],
