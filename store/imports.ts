@@ -309,6 +309,7 @@ const LEFT = `(
   EXISTS (SELECT 1 FROM checkout_end e WHERE e.run = s.run AND e.result = 'done')
   OR s.clearance IN ('declined', 'unreachable', 'reported-lost')
   OR s.aside IS NOT NULL
+  OR s.ended IS NOT NULL
 )`;
 const bySerial = queryOne<{ serial: string }, { device: number; tag: string; left: 0 | 1 }>(`
   SELECT s.id AS device, s.tag, ${LEFT} AS left

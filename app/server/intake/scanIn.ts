@@ -3,9 +3,9 @@ import { tellScan } from "~/core/device/scan";
 import { normalSerial } from "~/core/device/serial";
 import type { Hand, Store } from "~/store/database";
 import { addDevices, findBatch, findStanding, saveDevice, setReturns } from "~/store/devices";
-import { earlierByImei, earlierBySerial } from "~/store/imports";
 import { recordScan } from "~/store/scans";
 import { inTransaction } from "~/store/transaction";
+import { whoElseHas } from "./whoElse";
 
 /** What every device scanned in a row gets. */
 export interface ScanDefaults {
@@ -52,16 +52,15 @@ export function scanIn(
       return refuse(
         `${standing.tag} has another ${name} already (${maskNumber(before)}). Is this the right device? Correct it on its page if it is`,
       );
-    const earlier = scan.is === "imei" ? earlierByImei(store, value) : earlierBySerial(store, value);
-    if (earlier && !earlier.left)
-      return refuse(`This ${name} belongs to ${earlier.tag}, which is here: look at its label before you go on`);
+    const other = whoElseHas(store, { [scan.is]: value }, standing);
+    if (other.is === "here") return refuse(other.says);
     saveDevice(store, standing, { ...standing, [scan.is]: value }, hand);
     recordScan(store, { device: standing.id, what: scan.is, text: value, was: before }, hand);
-    if (!earlier) return { ok: true, says: `${name} ${maskNumber(value)}`, tag: standing.tag };
-    setReturns(store, standing.id, earlier.device);
+    if (other.is === "nobody") return { ok: true, says: `${name} ${maskNumber(value)}`, tag: standing.tag };
+    setReturns(store, standing.id, other.earlier.device);
     return {
       ok: true,
-      says: `${name} ${maskNumber(value)}. It was here before, as ${earlier.tag}: taken in as a returning device`,
+      says: `${name} ${maskNumber(value)}. It was here before, as ${other.earlier.tag}: taken in as a returning device`,
       tag: standing.tag,
     };
   });

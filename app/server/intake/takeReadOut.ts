@@ -4,10 +4,11 @@ import { currentValue } from "~/core/device/lookUp";
 import { readReadOut, roomFacts } from "~/core/device/readOut";
 import { sameSerial } from "~/core/device/serial";
 import type { Hand, Store } from "~/store/database";
-import { type Standing, saveDevice } from "~/store/devices";
+import { type Standing, saveDevice, setReturns } from "~/store/devices";
 import { appendFacts } from "~/store/facts";
 import { appendRoom } from "~/store/rooms";
 import { inTransaction } from "~/store/transaction";
+import { whoElseHas } from "./whoElse";
 
 const OF_THE_MODEL = ["model.maker", "model.name", "model.number", "model.codename", "model.board"] as const;
 
@@ -24,6 +25,8 @@ export function takeReadOut(store: Store, standing: Standing, text: string, hand
     return "This holds no read-out. Paste the whole output of “adb shell getprop” or “fastboot getvar all”";
   if (read.serial && standing.serial && !sameSerial(read.serial, standing.serial))
     return `This read-out is of another device: its serial number ends ${read.serial.slice(-4)}, ${standing.tag} ends ${standing.serial.slice(-4)}. Nothing was saved: check the label and the lead`;
+  const other = whoElseHas(store, { serial: standing.serial ? null : read.serial }, standing);
+  if (other.is === "here") return `${other.says}. Nothing was saved`;
   const known = plannedDevice(store, standing);
   const running = currentValue(known.facts, "system.image");
   const port = running === undefined ? null : (indexOf(store).images.get(running)?.image.port ?? null);
@@ -53,6 +56,7 @@ export function takeReadOut(store: Store, standing: Standing, text: string, hand
     const room = readRoom(text);
     if (room) appendRoom(store, standing.id, room, hand);
     if (read.serial && !standing.serial) saveDevice(store, standing, { ...standing, serial: read.serial }, hand);
+    if (other.is === "left") setReturns(store, standing.id, other.earlier.device);
   });
   return null;
 }

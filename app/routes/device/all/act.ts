@@ -1,13 +1,24 @@
 import { endDevice } from "~/app/server/bench/endDevice";
 import { guestAt, handOf, notFound } from "~/app/server/http/context";
 import { takeReadOut } from "~/app/server/intake/takeReadOut";
+import { whoElseHas } from "~/app/server/intake/whoElse";
 import { Hardware } from "~/core/catalogue/common";
 import { hardwareText } from "~/core/device/brokenHardware";
 import { FACT_KEYS, type FactKey, FactSource, readFactValue } from "~/core/device/fact";
 import { readImei } from "~/core/device/imei";
+import { isNoNumber, sameSerial } from "~/core/device/serial";
 import { StaleEdit, type Store } from "~/store/database";
-import { changesOfDevice, type DeviceOwn, findStanding, isTouched, saveDevice, withdrawDevice } from "~/store/devices";
+import {
+  changesOfDevice,
+  type DeviceOwn,
+  findStanding,
+  isTouched,
+  saveDevice,
+  setReturns,
+  withdrawDevice,
+} from "~/store/devices";
 import { appendFacts, undoFacts } from "~/store/facts";
+import { inTransaction } from "~/store/transaction";
 
 type Acted =
   | {
@@ -16,6 +27,8 @@ type Acted =
       readonly gone?: boolean;
     }
   | { readonly ok: false; readonly says: string; readonly form: string; readonly kept: Record<string, string> };
+
+const isSame = (a: string | null, b: string | null) => a === b || (a !== null && b !== null && sameSerial(a, b));
 
 /** Does what one of the device page's forms asks; what was typed comes back with every refusal. */
 export function actOnDevice(store: Store, request: Request, tag: string, form: FormData): Acted {
@@ -56,20 +69,26 @@ export function actOnDevice(store: Store, request: Request, tag: string, form: F
       const read = readImei(imei);
       if (!read.ok) return refuse(`IMEI: ${read.says}`);
     }
-    const serial = kept.serial === undefined ? standing.serial : kept.serial.trim() || null;
+    const serial = kept.serial === undefined ? standing.serial : isNoNumber(kept.serial) ? null : kept.serial.trim();
+    const isNew = { serial: !isSame(serial, standing.serial), imei: imei !== standing.imei };
+    const other = whoElseHas(store, { serial: isNew.serial ? serial : null, imei: isNew.imei ? imei : null }, standing);
+    if (other.is === "here") return refuse(other.says);
     try {
-      saveDevice(
-        store,
-        standing,
-        {
-          donor: (kept.donor ?? "").trim(),
-          need: kept.need || null,
-          serial,
-          imei: imei || null,
-          version: Number(kept.version),
-        },
-        hand,
-      );
+      inTransaction(store, () => {
+        saveDevice(
+          store,
+          standing,
+          {
+            donor: (kept.donor ?? "").trim(),
+            need: kept.need || null,
+            serial,
+            imei: imei || null,
+            version: Number(kept.version),
+          },
+          hand,
+        );
+        if (other.is === "left") setReturns(store, standing.id, other.earlier.device);
+      });
     } catch (error) {
       if (error instanceof StaleEdit) return refuse(error.message);
       throw error;

@@ -4,6 +4,7 @@ import { z } from "zod";
 import { db, handOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
+import { whoElseHas } from "~/app/server/intake/whoElse";
 import { catalogueOf } from "~/app/server/planning/planning";
 import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
@@ -12,6 +13,7 @@ import { DANGERS, DangerKind } from "~/core/device/danger";
 import type { FactKey } from "~/core/device/fact";
 import { FACTS, readFactValue } from "~/core/device/fact";
 import { readImei } from "~/core/device/imei";
+import { isNoNumber } from "~/core/device/serial";
 import { isTag } from "~/core/lists/deviceList";
 import { setAside } from "~/store/aside";
 import { addDevices, findBatch, listBatches, tagsInUse } from "~/store/devices";
@@ -83,15 +85,20 @@ export async function action({ request }: Route.ActionArgs) {
     const read = raw ? readFactValue(key, raw) : null;
     return read?.ok ? [{ key, value: read.value, source: "typed" as const, at: hand.at, by: hand.by }] : [];
   });
-  const imei = value.imei ? readImei(value.imei) : null;
+  const read = value.imei ? readImei(value.imei) : null;
+  const imei = read?.ok ? read.imei : null;
+  const serial = value.serial && !isNoNumber(value.serial) ? value.serial : null;
+  const other = whoElseHas(db(), { serial, imei }, null);
+  if (other.is === "here") return submission.reply({ fieldErrors: { [other.which]: [other.says] } });
   addDevices(
     db(),
     value.batch,
     [
       {
         tag: value.tag,
-        serial: value.serial || null,
-        imei: imei?.ok ? imei.imei : null,
+        serial,
+        imei,
+        returns: other.is === "left" ? other.earlier.device : null,
         donor: value.donor ?? "",
         need: value.need || null,
         facts,

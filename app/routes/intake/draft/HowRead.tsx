@@ -19,6 +19,9 @@ export function HowRead({ found, version }: { found: Found; version: number }) {
       </summary>
       <Form method="post" className="mt-2 flex flex-wrap items-end gap-3">
         <input type="hidden" name="version" value={version} />
+        <input type="hidden" name="was.heading" value={String(heading ?? 0)} />
+        {sheet !== undefined && <input type="hidden" name="was.sheet" value={sheet} />}
+        {separator !== undefined && <input type="hidden" name="was.separator" value={separator} />}
         {sheets && sheets.length > 1 && (
           <ChoiceField
             label="Sheet"

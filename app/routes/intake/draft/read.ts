@@ -32,14 +32,19 @@ export function readMended(form: FormData, list: ImportRow): Mended {
   return { mapping, days, prefix: prefix || "D-", need, version: Number(form.get("version")), cells, choices, splits };
 }
 
-/** How a person says that the file is to be read; or what is wrong, in words. */
+/**
+ * How a person says that the file is to be read; or what is wrong, in words. A heading that was found on another sheet, or
+ * with another separator, says nothing of this one: it is looked for anew, unless its line was changed too.
+ */
 export function readReading(form: FormData): Reading | string {
   const text = (name: string) => String(form.get(name) ?? "").trim();
   const separator = (Object.keys(SEPARATORS) as Separator[]).find((s) => s === form.get("separator"));
   if (!/^\d{1,6}$/.test(text("heading")))
     return "Write the number of the line with the heading, or 0 where there is none";
+  const isAs = (name: string) => !form.has(`was.${name}`) || text(name) === text(`was.${name}`);
+  const isSaid = !isAs("heading") || (isAs("sheet") && isAs("separator"));
   return {
-    heading: Number(text("heading")),
+    ...(isSaid && { heading: Number(text("heading")) }),
     ...(separator && { separator }),
     ...(form.has("sheet") && { sheet: text("sheet") }),
     carry: form.getAll("carry").map(String),
