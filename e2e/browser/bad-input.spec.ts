@@ -193,6 +193,8 @@ test("two tabs: the second edit of the same row is told, and keeps what was type
   await third.close();
   await other.getByRole("button", { name: "Save details" }).click();
   await expect(other.getByRole("alert")).toContainText("changed by somebody else");
+  // The form is far down the page, and stays where it was.
+  await expect(other.getByRole("alert")).toBeInViewport();
   await expect(other.getByLabel("Donor")).toHaveValue("Second tab");
   await page.reload();
   await expect(page.getByLabel("Donor")).toHaveValue("First tab");
