@@ -1,6 +1,6 @@
 import type { ImageSituation, Rule } from "~/core/upgrade/rule";
 import { askRule, type RuleCase } from "~/testing/askRule";
-import { freshStock, fuseFits, modelNumberFits, regionFits } from "./rules";
+import { freshStock, fuseFits, modelNumberFits, regionFits, writable } from "./rules";
 
 const stock = (image: object, facts: RuleCase["facts"] = {}, model: RuleCase["model"] = {}): RuleCase => ({
   kind: "stock",
@@ -8,6 +8,9 @@ const stock = (image: object, facts: RuleCase["facts"] = {}, model: RuleCase["mo
   facts,
   model,
 });
+
+const parts = (...partitions: string[]) =>
+  partitions.map((partition) => ({ name: `${partition}.img`, partition, bytes: 9 }));
 
 const FRESH = { started: "fresh", system: "stock", storage: "clean" } as const;
 
@@ -37,6 +40,10 @@ const TABLE: readonly (readonly [string, Rule<ImageSituation>, RuleCase, string]
   ["one that nobody read on the device", fuseFits, stock({ fuse: 3 }), "? fuse.level"],
   ["a lower one", fuseFits, stock({ fuse: 2 }, { "fuse.level": 3 }), "firmware.fuse"],
   ["the same one", fuseFits, stock({ fuse: 3 }, { "fuse.level": 3 }), "holds"],
+
+  ["a package that names all its parts", writable, stock({ files: parts("boot", "system") }), "holds"],
+  ["one without boot", writable, stock({ files: parts("system") }), "stock.not-whole"],
+  ["one without system", writable, stock({ files: parts("boot") }), "stock.not-whole"],
 
   ["a stock system freshly written", freshStock, { state: FRESH }, "holds"],
   ["one that was started since", freshStock, { state: { ...FRESH, started: "running" } }, "order.wrong-moment"],
