@@ -238,7 +238,7 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
                   <strong>not checked yet</strong> ({register.says || "waits"})
                 </>
               )}{" "}
-              <Link to="/register">register</Link>
+              {may("GET", "/register") && <Link to="/register">register</Link>}
             </p>
             <Link to={`/clearance/${standing.tag}`} className="btn mt-2">
               Look at the case
