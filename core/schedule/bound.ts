@@ -1,4 +1,5 @@
-import type { Problem, Resource } from "./problem";
+import { Capacity } from "./capacity";
+import type { Mode, Problem, Resource } from "./problem";
 
 /**
  * A proven lower bound for the aim, from what can be counted without searching: the longest chain, what each resource
@@ -81,28 +82,29 @@ type Pool = {
 function poolsOf({ count, modes, resources }: Problem): Pool[] {
   const sets = new Map<string, readonly number[]>();
   for (let r = 0; r < resources.length; r++) sets.set(String(r), [r]);
-  for (let task = 0; task < count; task++) {
-    if (modes[task].length < 2) continue;
+  // Most tasks share their choice of modes with others.
+  for (const choice of new Set(modes)) {
+    if (choice.length < 2) continue;
     // The k-th thing held in each mode: volunteers stand at the same place of every mode.
-    for (let k = 0; k < modes[task][0].resources.length; k++) {
-      const set = [...new Set(modes[task].map((mode) => mode.resources[k] ?? -1))].sort((a, b) => a - b);
+    for (let k = 0; k < choice[0].resources.length; k++) {
+      const set = [...new Set(choice.map((mode) => mode.resources[k] ?? -1))].sort((a, b) => a - b);
       if (set[0] >= 0) sets.set(set.join(","), set);
     }
   }
   return [...sets.values()].map((set) => {
     const inside = new Set(set);
+    const least = new Map<readonly Mode[], number>();
     const tasks: number[] = [];
     const amounts: number[] = [];
     for (let task = 0; task < count; task++) {
-      let least = Number.POSITIVE_INFINITY;
-      for (const mode of modes[task]) {
-        let taken = 0;
-        for (let k = 0; k < mode.resources.length; k++) if (inside.has(mode.resources[k])) taken += mode.amounts[k];
-        least = Math.min(least, taken);
+      let taken = least.get(modes[task]);
+      if (taken === undefined) {
+        taken = leastTaken(modes[task], inside);
+        least.set(modes[task], taken);
       }
-      if (least > 0 && least < Number.POSITIVE_INFINITY) {
+      if (taken > 0 && taken < Number.POSITIVE_INFINITY) {
         tasks.push(task);
-        amounts.push(least);
+        amounts.push(taken);
       }
     }
     const { capacity, open } = resources[set[0]];
@@ -111,12 +113,24 @@ function poolsOf({ count, modes, resources }: Problem): Pool[] {
   });
 }
 
+/** What a task takes at least from a pool, whatever mode it has. */
+function leastTaken(choice: readonly Mode[], pool: ReadonlySet<number>): number {
+  let least = Number.POSITIVE_INFINITY;
+  for (const mode of choice) {
+    let taken = 0;
+    for (let k = 0; k < mode.resources.length; k++) if (pool.has(mode.resources[k])) taken += mode.amounts[k];
+    least = Math.min(least, taken);
+  }
+  return least;
+}
+
 /**
  * Whoever works from the smallest head on has to bear all of it before the smallest tail: looked at for every head,
  * with the tasks that begin no earlier, and likewise by the tails.
  */
 function energyBound(problem: Problem, pool: Pool, heads: Float64Array, tails: Float64Array): number {
   const { minutes, resources } = problem;
+  const capacity = new Capacity(pool.resources.map((r) => resources[r]));
   const places = pool.tasks.map((_, i) => i).sort((a, b) => heads[pool.tasks[b]] - heads[pool.tasks[a]]);
   let bound = 0;
   let energy = 0;
@@ -133,14 +147,7 @@ function energyBound(problem: Problem, pool: Pool, heads: Float64Array, tails: F
       tail = Number.POSITIVE_INFINITY;
       return;
     }
-    bound = Math.max(
-      bound,
-      whenBorne(
-        pool.resources.map((r) => resources[r]),
-        heads[task],
-        energy,
-      ) + tail,
-    );
+    bound = Math.max(bound, capacity.whenBorne(heads[task], energy) + tail);
   });
   // The other way round: all whose tail is at least this long, begun at the smallest of their heads.
   places.sort((a, b) => tails[pool.tasks[b]] - tails[pool.tasks[a]]);
@@ -151,41 +158,9 @@ function energyBound(problem: Problem, pool: Pool, heads: Float64Array, tails: F
     if (heads[task] === Number.POSITIVE_INFINITY) continue;
     energy += minutes[task] * pool.amounts[place];
     head = Math.min(head, heads[task]);
-    bound = Math.max(
-      bound,
-      whenBorne(
-        pool.resources.map((r) => resources[r]),
-        head,
-        energy,
-      ) + tails[task],
-    );
+    bound = Math.max(bound, capacity.whenBorne(head, energy) + tails[task]);
   }
   return bound;
-}
-
-/** When so much has been borne by all of these together, from a time on; no bound where they close for good before. */
-function whenBorne(resources: readonly Resource[], from: number, energy: number): number {
-  if (resources.every(({ open }) => !open)) {
-    const capacity = resources.reduce((sum, each) => sum + each.capacity, 0);
-    return capacity === 0 ? 0 : from + Math.ceil(energy / capacity - 1e-9);
-  }
-  const changes: [number, number][] = [];
-  for (const { open, capacity } of resources)
-    for (const [opens, closes] of open ?? [[0, Number.POSITIVE_INFINITY] as const]) {
-      if (closes <= from) continue;
-      changes.push([Math.max(opens, from), capacity], [closes, -capacity]);
-    }
-  changes.sort((a, b) => a[0] - b[0]);
-  let left = energy;
-  let height = 0;
-  let at = from;
-  for (const [time, change] of changes) {
-    if (height > 0 && left <= height * (time - at)) return at + Math.ceil(left / height - 1e-9);
-    left -= height > 0 ? height * (time - at) : 0;
-    at = time;
-    height += change;
-  }
-  return 0;
 }
 
 /**

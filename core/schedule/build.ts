@@ -17,12 +17,17 @@ export class Builder {
   private size = 0;
   /** Minutes that each resource is held so far: of two equally early modes, the less loaded one is taken. */
   private readonly load: Float64Array;
+  /** When each resource by itself could first hold the task that is being placed: modes share their resources. */
+  private readonly first: Float64Array;
+  private readonly firstOf: Float64Array;
 
   constructor(readonly problem: Problem) {
     this.profiles = problem.resources.map((resource) => new Profile(resource));
     this.waits = new Int32Array(problem.count);
     this.heap = new Int32Array(problem.count + 1);
     this.load = new Float64Array(problem.resources.length);
+    this.first = new Float64Array(problem.resources.length);
+    this.firstOf = new Float64Array(problem.resources.length);
   }
 
   /** @param keys one per task, smaller is earlier */
@@ -58,6 +63,7 @@ export class Builder {
     const choices = every[task];
     let best = Number.POSITIVE_INFINITY;
     let chosen = 0;
+    this.firstOf.fill(-1);
     for (let m = 0; m < choices.length; m++) {
       if (fixed[task] >= 0 && m !== fixed[task]) continue;
       const start = this.earliest(task, m, ready, best);
@@ -92,6 +98,13 @@ export class Builder {
     const { resources, amounts } = this.problem.modes[task][mode];
     const minutes = this.problem.minutes[task];
     let start = ready;
+    for (let k = 0; k < resources.length; k++) {
+      const first = this.firstFit(resources[k], ready, minutes, amounts[k]);
+      if (first > start) start = first;
+    }
+    // Alone each of them is free at the time it was asked for.
+    if (start > enough || start === ready || start === Number.POSITIVE_INFINITY)
+      return start > enough ? Number.POSITIVE_INFINITY : start;
     for (let held = 0, k = 0; held < resources.length; k = (k + 1) % resources.length) {
       const next = this.profiles[resources[k]].fit(start, minutes, amounts[k]);
       if (next > enough) return Number.POSITIVE_INFINITY;
@@ -99,6 +112,14 @@ export class Builder {
       start = next;
     }
     return start;
+  }
+
+  private firstFit(resource: number, ready: number, minutes: number, amount: number): number {
+    if (this.firstOf[resource] !== amount) {
+      this.firstOf[resource] = amount;
+      this.first[resource] = this.profiles[resource].fit(ready, minutes, amount);
+    }
+    return this.first[resource];
   }
 
   private place(task: number, start: number, mode: number, starts: Float64Array, modes: Int32Array): void {

@@ -1,9 +1,10 @@
 import type { BenchFields } from "~/core/lane/bench";
+import { Choices } from "./choices";
 import { minutesOf } from "./clock";
 import type { Evening } from "./hours";
 import type { Carrier, Piece } from "./pieces";
 import { endsOf, type PlannedPiece } from "./planned";
-import { type Draft, type Mode, makeProblem, type Problem, type Resource, type Told, type Window } from "./problem";
+import { type Draft, makeProblem, type Problem, type Resource, type Told, type Window } from "./problem";
 import { eveningsOf, type Volunteer } from "./volunteer";
 
 /** A device with what is left to do on it. */
@@ -146,6 +147,7 @@ export function eveningProblem({
     }
     return [task];
   };
+  const choices = new Choices();
   /** Task at the end of each build's pilot. */
   const pilots = new Map<string, number>();
   const soonest = [...jobs].sort((a, b) => (a.due ?? "9999").localeCompare(b.due ?? "9999"));
@@ -173,30 +175,7 @@ export function eveningProblem({
     for (const [place, piece] of pieces.entries()) {
       const kind = piece?.kind ?? "hands";
       const byHands = kind !== "wait" && kind !== "charge";
-      const modes: Mode[] = [];
-      const doers: { volunteer: string | null; bench: string | null }[] = [];
-      if (kind === "wait") {
-        modes.push({ resources: [], amounts: [] });
-        doers.push({ volunteer: null, bench: null });
-      } else if (kind === "charge")
-        for (const bench of chargers) {
-          modes.push({ resources: [bench.charger, bench.place], amounts: [1, 1] });
-          doers.push({ volunteer: null, bench: bench.name });
-        }
-      // The same pairs in the same order for every piece of a device: who began it can go on with it.
-      else
-        for (const volunteer of able)
-          for (const bench of suit) {
-            const held = [
-              ...(kind === "hands" ? [volunteer.hands] : []),
-              volunteer.mind,
-              bench.place,
-              ...(piece?.lead ? [bench.lead] : []),
-              ...(piece?.carrier ? bench[piece.carrier] : []),
-            ];
-            modes.push({ resources: held, amounts: held.map(() => 1) });
-            doers.push({ volunteer: volunteer.name, bench: bench.name });
-          }
+      const { modes, doers } = choices.of(piece, able, suit);
       const minutes = piece?.minutes ?? CHECKOUT_MINUTES;
       const pin = pinned.get(keyOf(job.device, piece?.to ?? null));
       const fixed = pin ? doers.findIndex((one) => one.volunteer === pin.volunteer && one.bench === pin.bench) : -1;
