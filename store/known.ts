@@ -54,12 +54,17 @@ export function searchKnown(store: Store, text: string, limit = 50): KnownDevice
 
 const exact = query<{ words: string; text: string }, KnownDevice>(`
   SELECT brand, name, device, model FROM known_device
-  WHERE  known_device MATCH @words AND (model = @text COLLATE NOCASE OR device = @text COLLATE NOCASE OR name = @text COLLATE NOCASE)
+  WHERE  known_device MATCH @words
+  AND    @text COLLATE NOCASE IN (model, device, name, brand || ' ' || name)
   LIMIT  20
 `);
 
-/** Devices whose model number, code name or market name is exactly this. */
+/** Devices whose model number, code name or market name, with its maker or without, is exactly this. */
 export function knownAs(store: Store, text: string): KnownDevice[] {
-  const words = text.trim();
-  return [...words].length < 3 ? [] : exact(store, { text: words, words: `"${words.replaceAll('"', '""')}"` });
+  const whole = text.trim();
+  if ([...whole].length < 3) return [];
+  // Maker and name stand in columns of their own: each word is looked for by itself, and the whole is compared.
+  const long = whole.split(/\s+/).filter((w) => [...w].length >= 3);
+  const words = (long.length > 0 ? long : [whole]).map((w) => `"${w.replaceAll('"', '""')}"`).join(" ");
+  return exact(store, { text: whole, words });
 }

@@ -42,6 +42,20 @@ test("a list of 39,000 devices is read as its reference holds it, and everything
   expect(knownList(store)).toMatchObject({ rows: 1, file: "own.csv" });
 });
 
+test("a name with its maker before it is found, as lists write it; all that carry it are", () => {
+  const store = openStore(":memory:");
+  const pad = { brand: "Ondarra", name: "Pad 7", device: "osier", model: "ON-P7" };
+  const more = [
+    { ...pad, device: "osierlte", model: "ON-P7L" },
+    { ...pad, name: "Pad 7 Plus", device: "osierplus" },
+  ];
+  replaceKnown(store, "own.csv", [pad, ...more], hand);
+  for (const text of ["ondarra Pad 7", "Pad 7", " PAD 7 "])
+    expect(knownAs(store, text).map((d) => d.device)).toEqual(["osier", "osierlte"]);
+  expect(knownAs(store, "Halvik Pad 7")).toEqual([]);
+  expect(knownAs(store, "Ondarra")).toEqual([]);
+});
+
 test("a list without the columns, or with nothing in it, is refused in words", () => {
   expect(readKnownDevices("brand,name\nx,y\n")).toMatchObject({
     ok: false,
