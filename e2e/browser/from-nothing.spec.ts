@@ -138,7 +138,7 @@ test("a number that the list of supported devices has twice: both are shown, and
   await expect(page.getByText("3 devices are in the list now")).toBeVisible();
 
   await page.goto(`${app.url}/models/new?tag=Q-2`, { waitUntil: "networkidle" });
-  const both = page.getByRole("region", { name: "Your list of supported devices knows 2 of this number" });
+  const both = page.getByRole("region", { name: "Your list of supported devices knows 2 of this number or name" });
   await expect(both.getByRole("link")).toHaveText(["Fennick Arlo 6, arlo6", "Fennick Arlo 6 LTE, arlo6lte"]);
   await expect(page.getByLabel("Code name")).toHaveValue("");
   await both.getByRole("link", { name: "arlo6lte" }).click();

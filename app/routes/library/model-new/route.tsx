@@ -172,7 +172,7 @@ export default function ModelNew({ loaderData, actionData }: Route.ComponentProp
       {actionData?.says && <Notice kind="wrong">{actionData.says}.</Notice>}
       {matches.length > 0 && (
         <section className="sheet mb-3 max-w-4xl" aria-labelledby="matches">
-          <h2 id="matches">Your list of supported devices knows {matches.length} of this number</h2>
+          <h2 id="matches">Your list of supported devices knows {matches.length} of this number or name</h2>
           <ul className="mt-1 list-disc pl-5">
             {matches.map((m) => (
               <li key={m.id}>
