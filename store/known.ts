@@ -38,6 +38,12 @@ export function replaceKnown(store: Store, file: string, devices: readonly Known
   });
 }
 
+/** The index is made of runs of three letters: what is shorter is not in it. */
+const isLong = (word: string) => [...word].length >= 3;
+
+/** Words that must all occur, as the index is asked for them: what else could mean something to it is quoted. */
+const each = (words: readonly string[]) => words.map((w) => `"${w.replaceAll('"', '""')}"`).join(" ");
+
 export const knownList = (store: Store) => list(store, {}) ?? null;
 
 /**
@@ -47,8 +53,8 @@ export const knownList = (store: Store) => list(store, {}) ?? null;
  */
 export function searchKnown(store: Store, text: string, limit = 50): KnownDevice[] {
   const words = text.trim().slice(0, 100).split(/\s+/).filter(Boolean);
-  const long = words.filter((w) => [...w].length >= 3);
-  if (long.length > 0) return match(store, { words: long.map((w) => `"${w.replaceAll('"', '""')}"`).join(" "), limit });
+  const long = words.filter(isLong);
+  if (long.length > 0) return match(store, { words: each(long), limit });
   return words.length > 0 ? begins(store, { start: `${words[0].replace(/[\\%_]/g, "\\$&")}%`, limit }) : [];
 }
 
@@ -62,9 +68,8 @@ const exact = query<{ words: string; text: string }, KnownDevice>(`
 /** Devices whose model number, code name or market name, with its maker or without, is exactly this. */
 export function knownAs(store: Store, text: string): KnownDevice[] {
   const whole = text.trim();
-  if ([...whole].length < 3) return [];
+  if (!isLong(whole)) return [];
   // Maker and name stand in columns of their own: each word is looked for by itself, and the whole is compared.
-  const long = whole.split(/\s+/).filter((w) => [...w].length >= 3);
-  const words = (long.length > 0 ? long : [whole]).map((w) => `"${w.replaceAll('"', '""')}"`).join(" ");
-  return exact(store, { text: whole, words });
+  const long = whole.split(/\s+/).filter(isLong);
+  return exact(store, { text: whole, words: each(long.length > 0 ? long : [whole]) });
 }

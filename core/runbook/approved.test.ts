@@ -15,7 +15,8 @@ import type { Makes, Runbook, Step } from "./step";
 import { commandText, insteadTexts } from "./writeSheet";
 
 // What the demo's devices are told, as somebody has read and approved it: plans, sheets, and what becomes of a device behind a
-// way, in the middle of one, and under other sides of the schools. Words are left out; the rest changes on purpose only.
+// way, in the middle of one, and under other sides of the schools. A sheet's words are left out; the rest
+// changes on purpose only.
 const index = indexCatalogue(demoCatalogue());
 const devices = demoScenario().devices.map((d) => {
   const need = index.needs.get(d.need);

@@ -43,37 +43,25 @@ export class Capacity {
   whenBorne(from: number, energy: number): number {
     if (this.always !== null) return this.always === 0 ? 0 : from + Math.ceil(energy / this.always - 1e-9);
     const { times, height, area } = this;
-    let k = lastBefore(times, from);
-    const target = (k < 0 ? 0 : area[k] + height[k] * (from - times[k])) + energy;
+    const asked = lastWhere(times, -1, (time) => time <= from);
+    const target = (asked < 0 ? 0 : area[asked] + height[asked] * (from - times[asked])) + energy;
     // The last step that begins before so much is borne; one that is closed bears nothing.
-    k = Math.max(k, 0, lastBelow(area, target, Math.max(k, 0)));
+    let k = lastWhere(area, Math.max(asked, 0), (before) => before < target);
     while (k < times.length && (height[k] === 0 || times[k + 1] <= from)) k++;
-    if (k >= times.length || (k === times.length - 1 && height[k] === 0)) return 0;
+    if (k >= times.length) return 0;
     const start = Math.max(from, times[k]);
     const left = target - area[k] - height[k] * (start - times[k]);
     return start + Math.ceil(left / height[k] - 1e-9);
   }
 }
 
-/** The last place at which an ascending list is at most a value; -1 where none is. */
-function lastBefore(list: readonly number[], value: number): number {
-  let low = -1;
-  let high = list.length - 1;
-  while (low < high) {
-    const middle = (low + high + 1) >> 1;
-    if (list[middle] <= value) low = middle;
-    else high = middle - 1;
-  }
-  return low;
-}
-
-/** The last place from `from` on at which an ascending list is below a value; `from` where none is. */
-function lastBelow(list: readonly number[], value: number, from: number): number {
+/** The last place, from one on, up to which all of an ascending list are so; that one itself where none behind it is. */
+function lastWhere(list: readonly number[], from: number, isSo: (value: number) => boolean): number {
   let low = from;
   let high = list.length - 1;
   while (low < high) {
     const middle = (low + high + 1) >> 1;
-    if (list[middle] < value) low = middle;
+    if (isSo(list[middle])) low = middle;
     else high = middle - 1;
   }
   return low;

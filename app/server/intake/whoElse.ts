@@ -18,7 +18,8 @@ export type WhoElse =
   | { readonly is: "left"; readonly earlier: Earlier };
 
 /**
- * Looks for another device with one of the numbers, wherever they come from: list, scan, form or read-out.
+ * Looks for another device with one of the numbers, wherever they come from: scan, form or read-out. Rows of a list are judged
+ * together, in `core/lists`.
  *
  * @param self the device they are given to, where it is here already
  */
