@@ -5,7 +5,7 @@ import { existsSync, readdirSync, readFileSync, statSync } from "node:fs";
 import path from "node:path";
 import { pathToFileURL } from "node:url";
 import { BUNDLED } from "./bundled.mjs";
-import { isStamped, stamp } from "./prepare.mjs";
+import { isStamped, prepare, stamp } from "./prepare.mjs";
 
 const SOURCES = [
   "app",
@@ -73,4 +73,7 @@ export async function build() {
   stamp("build", print);
 }
 
-if (import.meta.url === pathToFileURL(process.argv[1]).href) await build();
+if (import.meta.url === pathToFileURL(process.argv[1]).href) {
+  if (!existsSync("node_modules")) await prepare({ system: false });
+  await build();
+}

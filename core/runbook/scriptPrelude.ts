@@ -159,7 +159,8 @@ see() {
     [ "$state" = "$1" ] && return 0
     # A client that does not name its device keeps the address it was connected to in its list.
     [ -n "$adb_address" ] || adb_address=$($ADB devices 2>/dev/null | sed -n 's/^\([0-9.]*:[0-9][0-9]*\)[[:space:]].*/\1/p' | head -n 1)
-    [ -n "$adb_address" ] && $ADB connect "$adb_address" >/dev/null 2>&1
+    # A connection that broke off would be kept for ten seconds before the client tries it again.
+    [ -n "$adb_address" ] && { $ADB disconnect "$adb_address"; $ADB connect "$adb_address"; } >/dev/null 2>&1
     sleep 1; n=$((n + 1))
   done
   stop "The client does not see the device as “$1”. $3"
@@ -359,6 +360,8 @@ battery() {
     [ "$level" -lt "$3" ] || { value battery "$level"; printf 'Battery: %s %%\n' "$level"; return 0; }
     [ "$waited" -lt 5400 ] || { value battery "$level"; stop "The battery is still at $level % after a long wait. $4"; }
     [ $((waited % 60)) -ne 0 ] || printf 'Battery: %s %%. Waiting on the charger for %s %%\n' "$level" "$3"
-    sleep 2; waited=$((waited + 2))
+    # The simulated phone charges as often as it is asked.
+    if [ -n "$PHONE_HANDS" ]; then sleep 0.1 2>/dev/null || sleep 1; else sleep 2; fi
+    waited=$((waited + 2))
   done
 }`.replaceAll("@{", "$" + "{");

@@ -221,6 +221,8 @@ async function keepIdentity(page: Page, partitions: readonly string[], adb: read
 /** Plugs in again until the client sees the device: what a person does when nothing answers yet. */
 async function waitForAdb(server: string, port: number) {
   for (let n = 0; n < 40; n++) {
+    // A connection that broke off is kept by the client's server for ten seconds before it is tried again.
+    if (n > 0) await command("adb", ["-P", server, "disconnect", `127.0.0.1:${port}`]);
     await command("adb", ["-P", server, "connect", `127.0.0.1:${port}`]);
     const state = await command("adb", ["-P", server, "-s", `127.0.0.1:${port}`, "get-state"]);
     if (state.status === 0 && !/offline/.test(state.stdout)) return;
