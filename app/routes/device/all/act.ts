@@ -7,12 +7,13 @@ import { hardwareText } from "~/core/device/brokenHardware";
 import { FACT_KEYS, type FactKey, FactSource, readFactValue } from "~/core/device/fact";
 import { readImei } from "~/core/device/imei";
 import { isNoNumber, sameSerial } from "~/core/device/serial";
-import { StaleEdit, type Store } from "~/store/database";
+import { type Hand, StaleEdit, type Store } from "~/store/database";
 import {
   changesOfDevice,
   type DeviceOwn,
   findStanding,
   isTouched,
+  type Standing,
   saveDevice,
   setReturns,
   withdrawDevice,
@@ -70,29 +71,19 @@ export function actOnDevice(store: Store, request: Request, tag: string, form: F
       if (!read.ok) return refuse(`IMEI: ${read.says}`);
     }
     const serial = kept.serial === undefined ? standing.serial : isNoNumber(kept.serial) ? null : kept.serial.trim();
-    const isNew = { serial: !isSame(serial, standing.serial), imei: imei !== standing.imei };
-    const other = whoElseHas(store, { serial: isNew.serial ? serial : null, imei: isNew.imei ? imei : null }, standing);
-    if (other.is === "here") return refuse(other.says);
-    try {
-      inTransaction(store, () => {
-        saveDevice(
-          store,
-          standing,
-          {
-            donor: (kept.donor ?? "").trim(),
-            need: kept.need || null,
-            serial,
-            imei: imei || null,
-            version: Number(kept.version),
-          },
-          hand,
-        );
-        if (other.is === "left") setReturns(store, standing.id, other.earlier.device);
-      });
-    } catch (error) {
-      if (error instanceof StaleEdit) return refuse(error.message);
-      throw error;
-    }
+    const wrong = saveDetails(
+      store,
+      standing,
+      {
+        donor: (kept.donor ?? "").trim(),
+        need: kept.need || null,
+        serial,
+        imei: imei || null,
+        version: Number(kept.version),
+      },
+      hand,
+    );
+    if (wrong) return refuse(wrong);
     return { ok: true, anchor: "#details" };
   }
   if (name === "undo-facts") {
@@ -104,7 +95,9 @@ export function actOnDevice(store: Store, request: Request, tag: string, form: F
   if (name === "undo-details") {
     const before = changesOfDevice(store, standing.id).at(-1);
     if (!before) return refuse("Nothing was changed yet");
-    saveDevice(store, standing, { ...(JSON.parse(before.was) as DeviceOwn), version: standing.version }, hand);
+    const was = JSON.parse(before.was) as DeviceOwn;
+    const wrong = saveDetails(store, standing, { ...was, version: standing.version }, hand);
+    if (wrong) return refuse(wrong);
     return { ok: true, anchor: "#details" };
   }
   if (name === "withdraw") {
@@ -114,4 +107,36 @@ export function actOnDevice(store: Store, request: Request, tag: string, form: F
     return { ok: true, anchor: "", gone: true };
   }
   return refuse("This form is not known. Reload the page");
+}
+
+/**
+ * A device's own record, with the numbers that are new held against the other devices.
+ *
+ * @returns what is wrong, or null
+ */
+function saveDetails(
+  store: Store,
+  standing: Standing,
+  own: DeviceOwn & { readonly version: number },
+  hand: Hand,
+): string | null {
+  const other = whoElseHas(
+    store,
+    {
+      serial: isSame(own.serial, standing.serial) ? null : own.serial,
+      imei: own.imei === standing.imei ? null : own.imei,
+    },
+    standing,
+  );
+  if (other.is === "here") return other.says;
+  try {
+    inTransaction(store, () => {
+      saveDevice(store, standing, own, hand);
+      if (other.is === "left") setReturns(store, standing.id, other.earlier.device);
+    });
+  } catch (error) {
+    if (error instanceof StaleEdit) return error.message;
+    throw error;
+  }
+  return null;
 }
