@@ -241,6 +241,23 @@ describe("many devices", () => {
     expect(planner.signatures).toBe(new Set(requests.map(planSignature)).size);
   });
 
+  test("a device planned for one need after the other has the plans that each need alone would bring", () => {
+    const planner = new Planner(index, DEFAULT_POLICY);
+    let unlike = 0;
+    for (const request of requests) {
+      const needs = [...index.needs.values()].flatMap((need) => [
+        need,
+        { ...need, id: `${need.id}, left open`, schools: { ...need.schools, relock: "never" as const } },
+      ]);
+      const plans = needs.map((need) => planner.plan({ ...request, need }));
+      expect(plans).toEqual(needs.map((need) => planDevice({ ...request, need }, index, DEFAULT_POLICY)));
+      const ids = plans.map(({ ways }) => ways.map((way) => way.id).join());
+      for (let i = 0; i < ids.length; i += 2) if (ids[i] !== ids[i + 1]) unlike++;
+    }
+    // A need with its own schools takes nothing over from the one before it.
+    expect(unlike).toBeGreaterThan(0);
+  });
+
   test("of questions that decide as many devices, the one whose fact comes first in the alphabet", () => {
     const asks = (...facts: string[]) =>
       ({ questions: facts.map((fact) => ({ fact, code: "release.unknown", says: "?" })) }) as unknown as Plan;

@@ -6,11 +6,12 @@ import { FACTS } from "~/core/device/fact";
 import { type CurrentFacts, currentValue } from "~/core/device/lookUp";
 import { policyFor } from "~/core/policy/ownSchools";
 import type { Policy } from "~/core/policy/policy";
+import { OWN_SCHOOLS } from "~/core/policy/schools";
 import { type CatalogueIndex, IDENTITY_FACTS, type IndexedImage } from "./catalogueIndex";
 import { asClause } from "./clause";
 import { Ends, isFinished } from "./end";
 import { compareWays, nonDominated } from "./ranking";
-import { type SearchWorld, search, type Taught } from "./search";
+import { type Searched, type SearchWorld, search, type Taught } from "./search";
 import { PLANNING_FACTS, planDeviceOf } from "./state";
 import { isAim, isSystem, type Stop, Stops } from "./stops";
 import { endId, type Question, type Way, wayOf } from "./way";
@@ -59,9 +60,9 @@ export function planDevice(
   experienceOf?: ExperienceOf,
 ): Plan {
   const gate = planGate(request, index);
-  return "plan" in gate
-    ? gate.plan
-    : planCleared(gate.model, request, index, policyFor(policy, gate.model, request.need), experienceOf?.(gate.model));
+  if ("plan" in gate) return gate.plan;
+  const own = policyFor(policy, gate.model, request.need);
+  return new Reached(gate.model, request.facts, index, own, experienceOf?.(gate.model)).planFor(request.need);
 }
 
 /**
@@ -129,52 +130,67 @@ export function planSetAside(kind: DangerKind): Plan {
 
 const EMPTY = { best: null, ways: [], stops: [], outdone: [], questions: [] } as const;
 
-function planCleared(
-  model: Model,
-  request: PlanRequest,
-  index: CatalogueIndex,
-  policy: Policy,
-  taught: Taught | undefined,
-): Plan {
-  const { need, facts } = request;
-  const world: SearchWorld = { device: planDeviceOf(model, facts), index, policy, taught };
-  const searched = search(world);
-  const images = index.imagesFor(world.device.model);
-  const hasServices = servicesFor(images, world);
-  const ends = new Ends(world, searched, need);
-  const backs = new Map();
-  const finished = searched.paths.filter((path) => isFinished(path, world, need, hasServices));
-  const all = nonDominated(
-    finished.map((path) => ends.of(path)),
-    endId,
-  ).map((end) => wayOf(end, world, backs));
-  const refused = policy.wayBack === "refused" ? all.filter((w) => w.writes && w.back === null) : [];
-  const ways = all.filter((w) => !refused.includes(w)).sort((a, b) => compareWays(a, b, policy));
-  const noWayBack = new Set(refused.map((w) => w.image));
-  const reached = new Set(policy.wayBack === "refused" ? ways.map((w) => w.image) : finished.map((p) => p.state.image));
-  const cleaned = new Set(finished.map((p) => p.state.cleaned));
-  const isReached = ({ image: { id } }: IndexedImage) => reached.has(id) || cleaned.has(id);
-  const stops = new Stops(searched.paths, world);
-  const best = ways[0]?.fit.works ? ways[0] : null;
-  return {
-    model: model.id,
-    ...verdictOf(best, ways, index),
-    best,
-    ways,
-    stops: images
-      .filter((e) => isAim(e) && !isReached(e))
-      .map((e) =>
-        noWayBack.has(e.image.id)
-          ? {
-              image: e.image.id,
-              code: "back.none",
-              says: "No stock package would bring the device back, and the house writes nothing without one (policy)",
-            }
-          : stops.of(e),
-      ),
-    outdone: images.map((e) => e.image.id).filter((id) => reached.has(id) && !ways.some((w) => w.image === id)),
-    questions: best?.questions ?? ways[0]?.questions ?? [],
-  };
+/** What a device can be brought to, whatever its next owner needs: searched once, and asked for one need after the other. */
+class Reached {
+  private readonly world: SearchWorld;
+  private readonly searched: Searched;
+  private readonly images: readonly IndexedImage[];
+  private readonly stops: Stops;
+  private readonly hasServices: (release: string, rom: string) => boolean;
+  private readonly backs = new Map();
+
+  constructor(
+    private readonly model: Model,
+    facts: CurrentFacts,
+    index: CatalogueIndex,
+    policy: Policy,
+    taught: Taught | undefined,
+  ) {
+    this.world = { device: planDeviceOf(model, facts), index, policy, taught };
+    this.searched = search(this.world);
+    this.images = index.imagesFor(this.world.device.model);
+    this.stops = new Stops(this.searched.paths, this.world);
+    this.hasServices = servicesFor(this.images, this.world);
+  }
+
+  planFor(need: Need): Plan {
+    const { world, searched, images } = this;
+    const { index, policy } = world;
+    const ends = new Ends(world, searched, need);
+    const finished = searched.paths.filter((path) => isFinished(path, world, need, this.hasServices));
+    const all = nonDominated(
+      finished.map((path) => ends.of(path)),
+      endId,
+    ).map((end) => wayOf(end, world, this.backs));
+    const refused = policy.wayBack === "refused" ? all.filter((w) => w.writes && w.back === null) : [];
+    const ways = all.filter((w) => !refused.includes(w)).sort((a, b) => compareWays(a, b, policy));
+    const noWayBack = new Set(refused.map((w) => w.image));
+    const reached = new Set(
+      policy.wayBack === "refused" ? ways.map((w) => w.image) : finished.map((p) => p.state.image),
+    );
+    const cleaned = new Set(finished.map((p) => p.state.cleaned));
+    const isReached = ({ image: { id } }: IndexedImage) => reached.has(id) || cleaned.has(id);
+    const best = ways[0]?.fit.works ? ways[0] : null;
+    return {
+      model: this.model.id,
+      ...verdictOf(best, ways, index),
+      best,
+      ways,
+      stops: images
+        .filter((e) => isAim(e) && !isReached(e))
+        .map((e) =>
+          noWayBack.has(e.image.id)
+            ? {
+                image: e.image.id,
+                code: "back.none",
+                says: "No stock package would bring the device back, and the house writes nothing without one (policy)",
+              }
+            : this.stops.of(e),
+        ),
+      outdone: images.map((e) => e.image.id).filter((id) => reached.has(id) && !ways.some((w) => w.image === id)),
+      questions: best?.questions ?? ways[0]?.questions ?? [],
+    };
+  }
 }
 
 /** Whether the catalogue has a services add-on that goes with a ROM, each ROM asked once. */
@@ -239,20 +255,25 @@ const SIGNATURE_FACTS = [...new Set([...IDENTITY_FACTS, ...PLANNING_FACTS])];
 
 /** Devices with the same signature have the same plan. */
 export function planSignature(request: PlanRequest): string {
+  return `${request.need.id}\n${deviceSignature(request)}`;
+}
+
+function deviceSignature({ facts, clearance, aside }: PlanRequest): string {
   const parts = SIGNATURE_FACTS.map((key) => {
-    const fact = request.facts.get(key);
+    const fact = facts.get(key);
     // Which slot is current matters at the bench; for the plan only that it is known.
     if (!fact) return "";
     // The question that a contradiction asks tells both words.
     if (fact.contradictedBy) return `${fact.value}!${fact.contradictedBy.value}`;
     return key === "slot.current" ? "known" : `${fact.value}`;
   });
-  return `${request.need.id}\n${request.clearance}\n${request.aside ?? ""}\n${parts.join("\n")}`;
+  return `${clearance}\n${aside ?? ""}\n${parts.join("\n")}`;
 }
 
-/** Plans many devices, each signature once. */
+/** Plans many devices, each signature once; a device that is planned for several needs in a row is searched once. */
 export class Planner {
   private readonly kept = new Map<string, Plan>();
+  private last: { readonly of: string; readonly reached: Reached } | null = null;
 
   constructor(
     readonly index: CatalogueIndex,
@@ -261,13 +282,23 @@ export class Planner {
   ) {}
 
   plan(request: PlanRequest): Plan {
-    const signature = planSignature(request);
+    const device = deviceSignature(request);
+    const signature = `${request.need.id}\n${device}`;
     let plan = this.kept.get(signature);
     if (!plan) {
-      plan = planDevice(request, this.index, this.policy, this.experienceOf);
+      const gate = planGate(request, this.index);
+      plan = "plan" in gate ? gate.plan : this.reachedBy(gate.model, request, device).planFor(request.need);
       this.kept.set(signature, plan);
     }
     return plan;
+  }
+
+  private reachedBy(model: Model, { facts, need }: PlanRequest, device: string): Reached {
+    const policy = policyFor(this.policy, model, need);
+    const of = `${OWN_SCHOOLS.map((school) => policy[school]).join()}\n${device}`;
+    if (this.last?.of !== of)
+      this.last = { of, reached: new Reached(model, facts, this.index, policy, this.experienceOf?.(model)) };
+    return this.last.reached;
   }
 
   get signatures(): number {
