@@ -1,4 +1,5 @@
 import { Link } from "~/app/ui/Link";
+import { asClause } from "~/core/catalogue/clause";
 import { FACTS } from "~/core/device/fact";
 import type { Stop } from "~/core/upgrade/stops";
 import type { Question } from "~/core/upgrade/way";
@@ -39,9 +40,7 @@ export function QuestionList({ questions, tag }: { questions: readonly Question[
       {questions.map((q) => (
         <li key={q.fact + q.code}>
           <span className="font-semibold">{q.says}</span>{" "}
-          {q.code !== "clearance.open" && (
-            <span className="hint">({FACTS[q.fact].says.toLowerCase()} is not known) </span>
-          )}
+          {q.code !== "clearance.open" && <span className="hint">({asClause(FACTS[q.fact].says)} is not known) </span>}
           <Link to={q.code === "clearance.open" ? `/clearance/${tag}` : `/devices/${tag}#facts`}>
             {q.code === "clearance.open" ? "settle it" : "write it down"}
           </Link>

@@ -1,8 +1,8 @@
 import type { ReactNode } from "react";
 import { describeRelease } from "~/core/android/releases";
+import { asClause } from "~/core/catalogue/clause";
 import { HARDWARE_WORDS } from "~/core/catalogue/common";
 import { RANK_WORDS, type RankKey } from "~/core/policy/policy";
-import { asClause } from "~/core/upgrade/clause";
 import { oddsText } from "~/core/upgrade/odds";
 import type { Way } from "~/core/upgrade/way";
 import { operationWords, STOCK_WRITERS } from "~/core/ways/registry";

@@ -1,5 +1,6 @@
 import { FACTS, type FactKey } from "~/core/device/fact";
 import type { CurrentFacts } from "~/core/device/lookUp";
+import { asClause } from "./clause";
 import type { Model } from "./model";
 
 /** What can be looked at to tell models apart; the first is the least trouble. */
@@ -62,7 +63,7 @@ function answersOf(
     for (const value of valuesOf(model)) by.set(value, [...(by.get(value) ?? []), model.id]);
   const answers = [...by].map(([value, models]) => ({ value, models }));
   const shared = fact === "model.number" ? sharedStart(answers.map((a) => a.value)) : "";
-  const what = shared ? `the end of the model number ${shared}…` : FACTS[fact].says.toLowerCase();
+  const what = shared ? `the end of the model number ${shared}…` : asClause(FACTS[fact].says);
   const alike = new Map<string, string[]>();
   for (const { value, models } of answers) {
     const names = models.map((id) => nameOf(candidates, id)).join(" or ");

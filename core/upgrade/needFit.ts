@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { describeRelease } from "~/core/android/releases";
 import { lacksCpu } from "~/core/catalogue/abis";
+import { asClause } from "~/core/catalogue/clause";
 import type { Cpu, Hardware } from "~/core/catalogue/common";
 import { HARDWARE_WORDS, Hardware as HardwareSchema } from "~/core/catalogue/common";
 import type { Image } from "~/core/catalogue/image";
@@ -32,7 +33,7 @@ export type NeedFit = z.infer<typeof NeedFit>;
 /** Hardware an app can't do without and the device does not have working. */
 function missing(hardware: readonly Hardware[], system: RunningSystem): string | null {
   const lacks = hardware.filter((h) => !system.working.includes(h));
-  return lacks.length ? `needs ${lacks.map((h) => HARDWARE_WORDS[h].toLowerCase()).join(" and ")}` : null;
+  return lacks.length ? `needs ${lacks.map((h) => asClause(HARDWARE_WORDS[h])).join(" and ")}` : null;
 }
 
 export function fitNeed(system: RunningSystem, model: Model, need: Need): NeedFit {
@@ -62,7 +63,7 @@ export function fitNeed(system: RunningSystem, model: Model, need: Need): NeedFi
         system.faults.find((f) => f.hardware === hardware)?.says ??
         (model.hardware.includes(hardware)
           ? `${HARDWARE_WORDS[hardware]} is broken on this device`
-          : `This model has no ${HARDWARE_WORDS[hardware].toLowerCase()}`),
+          : `This model has no ${asClause(HARDWARE_WORDS[hardware])}`),
     }));
   if (!need.forms.includes(model.form))
     hardwareNot.push({

@@ -1,3 +1,4 @@
+import { asClause } from "~/core/catalogue/clause";
 import { operationWords } from "~/core/ways/registry";
 import type { Way } from "./way";
 
@@ -12,7 +13,7 @@ export function oddsText(way: Pick<Way, "learned">): string {
   const told = way.learned.map((e) => {
     const count = e.here.of > 0 ? e.here : e.all;
     const where = e.here.of > 0 ? "here" : "of this kind elsewhere";
-    const what = operationWords(e.kind).toLowerCase();
+    const what = asClause(operationWords(e.kind));
     return `${what}: ${count.ok} of ${count.of} ${where}, between ${percent(e.low)} and ${percent(e.high)}`;
   });
   return told.length

@@ -1,3 +1,4 @@
+import { asClause } from "~/core/catalogue/clause";
 import type { Model } from "~/core/catalogue/model";
 import type { Need } from "~/core/catalogue/need";
 import { CLEARANCE_STATES, type ClearanceState } from "~/core/clearance/states";
@@ -8,7 +9,6 @@ import { policyFor } from "~/core/policy/ownSchools";
 import type { Policy } from "~/core/policy/policy";
 import { OWN_SCHOOLS } from "~/core/policy/schools";
 import { type CatalogueIndex, IDENTITY_FACTS, type IndexedImage } from "./catalogueIndex";
-import { asClause } from "./clause";
 import { Ends, isFinished } from "./end";
 import { compareWays, nonDominated } from "./ranking";
 import { type Searched, type SearchWorld, search, type Taught } from "./search";
@@ -124,7 +124,7 @@ export function planSetAside(kind: DangerKind): Plan {
     ...EMPTY,
     model: null,
     verdict: "not-this-way",
-    says: `Set aside: ${DANGERS[kind].says.toLowerCase()}. Not charged, not treated; it goes where local rules say`,
+    says: `Set aside: ${asClause(DANGERS[kind].says)}. Not charged, not treated; it goes where local rules say`,
   };
 }
 

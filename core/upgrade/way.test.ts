@@ -149,7 +149,7 @@ describe("what runs for a need", () => {
     );
     expect(
       fitNeed(system, makeModel({ id: "t", hardware: ["wifi"] }), { ...need, hardware: ["nfc"] }).hardwareNot[0].says,
-    ).toContain("has no nfc");
+    ).toContain("has no NFC");
   });
 
   test("a phone for a group that waits for tablets", () => {

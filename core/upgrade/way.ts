@@ -1,12 +1,12 @@
 import { z } from "zod";
 import { releaseOf } from "~/core/android/releases";
+import { asClause } from "~/core/catalogue/clause";
 import { Hardware } from "~/core/catalogue/common";
 import { FactKey } from "~/core/device/fact";
 import { withdrawnText } from "~/core/ways/common/rules";
 import type { Bound } from "~/core/ways/operation";
 import type { ReasonCode } from "~/core/ways/reasons";
 import { OPERATION_KINDS } from "~/core/ways/registry";
-import { asClause } from "./clause";
 import type { End } from "./end";
 import { NeedFit } from "./needFit";
 import { boundOf, operationsOf, type Path, type SearchWorld, type Taught } from "./search";

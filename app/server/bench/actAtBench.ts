@@ -1,5 +1,6 @@
 import { casesOf, lockOf } from "~/app/server/clearance/cases";
 import { plannedDevice } from "~/app/server/planning/planning";
+import { asClause } from "~/core/catalogue/clause";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { RUN_END_WORDS, RUN_ENDS, type RunEnd, type RunStanding, runThatCounts } from "~/core/lane/station";
 import { type IdentityCopy, notKept, notWhole } from "~/core/runbook/identityCopy";
@@ -60,7 +61,7 @@ export function actAtBench(store: Store, tag: string, asked: BenchAsk, hand: Han
     if (!standing) return `There is no device ${tag}`;
     const gate = CLEARANCE_STATES[standing.clearance];
     if (!gate.opensGate)
-      return `${tag}: ${gate.says.toLowerCase()}. Stop here: nothing is done before the account lock is settled`;
+      return `${tag}: ${asClause(gate.says)}. Stop here: nothing is done before the account lock is settled`;
     if (asked.act === "locked") return lockFound(store, standing, asked, hand);
     if (standing.way === null || standing.decision === null) return `${tag} has no accepted way. Decide at Match first`;
     const run = runningRun(store, standing);

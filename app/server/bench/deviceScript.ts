@@ -1,3 +1,4 @@
+import { asClause } from "~/core/catalogue/clause";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { fileTag } from "~/core/runbook/writeScript";
 import type { Standing } from "~/store/devices";
@@ -11,9 +12,7 @@ export function lockRefusal(standing: Standing, what: "written" | "done"): Respo
   const gate = CLEARANCE_STATES[standing.clearance];
   return gate.opensGate
     ? null
-    : refuseScript(
-        `${standing.tag}: ${gate.says.toLowerCase()}. Nothing is ${what} before the account lock is settled`,
-      );
+    : refuseScript(`${standing.tag}: ${asClause(gate.says)}. Nothing is ${what} before the account lock is settled`);
 }
 
 /** A script of a device, as a file to save. */

@@ -1,6 +1,7 @@
 import { housePolicy } from "~/app/server/planning/housePolicy";
 import { whereaboutsOf } from "~/app/server/planning/lane";
 import { indexOf, waysUnder } from "~/app/server/planning/planning";
+import { asClause } from "~/core/catalogue/clause";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { type BenchFields, hostWords } from "~/core/lane/bench";
 import { DEVICE_END_WORDS, outcomeOf } from "~/core/lane/station";
@@ -44,7 +45,7 @@ export function runbookOf(store: Store, tag: string, bench?: Pick<BenchFields, "
       ok: false,
       status: 409,
       code: "clearance-open",
-      says: `${standing.tag}: ${gate.says.toLowerCase()}. Nothing is planned or done before the account lock is settled`,
+      says: `${standing.tag}: ${asClause(gate.says)}. Nothing is planned or done before the account lock is settled`,
     };
   const { planned, way: accepted, run, stale } = acceptedOf(store, standing);
   const outcome = outcomeOf(whereaboutsOf(planned, runStanding(store, standing.run)));

@@ -161,7 +161,7 @@ describe("checkout", () => {
     const store = demo();
     const desk = open(store);
     expect(actAtCheckout(store, { ...desk, form: form(desk.items, { "measured.release": "11" }) }, hand)).toContain(
-      "android version must be all right",
+      "Android version must be all right",
     );
     expect(checkoutEnd(store, desk.run)).toBeUndefined();
     expect(actAtCheckout(store, { ...desk, form: form(desk.items) }, hand)).toBeNull();

@@ -1,5 +1,5 @@
+import { asClause } from "~/core/catalogue/clause";
 import { isFinishedRun, runThatCounts } from "~/core/lane/station";
-import { asClause } from "~/core/upgrade/clause";
 import { type Rests, restsOn } from "~/core/upgrade/restsOn";
 import type { Way } from "~/core/upgrade/way";
 import type { Hand, Store } from "~/store/database";

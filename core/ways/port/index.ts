@@ -1,3 +1,4 @@
+import { asClause } from "~/core/catalogue/clause";
 import { HARDWARE_WORDS } from "~/core/catalogue/common";
 import {
   bootloaderUnlocked,
@@ -38,7 +39,7 @@ const installPort = imageOperation("install-port", "rom", {
   apply: (s, entry) => behindRom(s, entry, "must-format"),
   cost: (e) => ({ handsOn: 12, unattended: 10, failure: failureOf(e, 0.15), wipes: 1 }),
   caution: ({ image }) => {
-    const never = image.faults.map((f) => HARDWARE_WORDS[f.hardware].toLowerCase());
+    const never = image.faults.map((f) => asClause(HARDWARE_WORDS[f.hardware]));
     return `It was built for ${image.port?.name ?? "another model"}: the device names itself so afterwards${never.length ? `, and ${[...new Set(never)].join(" and ")} may never work on it` : ""}`;
   },
   steps: installPortSteps,

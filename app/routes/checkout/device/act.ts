@@ -1,3 +1,4 @@
+import { asClause } from "~/core/catalogue/clause";
 import { Hardware } from "~/core/catalogue/common";
 import { brokenHardware, hardwareText } from "~/core/device/brokenHardware";
 import { type Fact, readFactValue } from "~/core/device/fact";
@@ -72,7 +73,7 @@ export function actAtCheckout(store: Store, { device, run, items, form, facts }:
     }
     const missing = items.filter((i) => i.must && now.get(i.item)?.result !== "ok");
     if (missing.length)
-      return `Not done yet: ${missing.map((i) => i.title.toLowerCase()).join(", ")} must be all right${missing.some((m) => m.expect) ? " and the measured value as promised" : ""}. What you entered is saved`;
+      return `Not done yet: ${missing.map((i) => asClause(i.title)).join(", ")} must be all right${missing.some((m) => m.expect) ? " and the measured value as promised" : ""}. What you entered is saved`;
     endCheckout(store, device, run, { result: "done", note: (form.note ?? "").trim() }, hand);
     return null;
   });

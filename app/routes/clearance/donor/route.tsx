@@ -12,6 +12,7 @@ import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { countText, timeText } from "~/app/ui/words";
+import { asClause } from "~/core/catalogue/clause";
 import { CHANNEL_WORDS, Channel } from "~/core/clearance/case";
 import { LETTER_WORDS } from "~/core/clearance/letter";
 import { LANGUAGE_WORDS, Language } from "~/core/clearance/signOut";
@@ -150,7 +151,7 @@ export default function DonorPage({ loaderData, actionData }: Route.ComponentPro
                   <Link to={`/clearance/${d.tag}`} className="font-bold">
                     {d.tag}
                   </Link>{" "}
-                  {d.name}: {CLEARANCE_STATES[d.clearance].says.toLowerCase()}
+                  {d.name}: {asClause(CLEARANCE_STATES[d.clearance].says)}
                 </li>
               ))}
             </ul>

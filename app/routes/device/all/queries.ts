@@ -1,4 +1,5 @@
 import { indexOf, type PlannedDevice } from "~/app/server/planning/planning";
+import { asClause } from "~/core/catalogue/clause";
 import { modelWithCode } from "~/core/catalogue/model";
 import { CLEARANCE_EVENTS } from "~/core/clearance/events";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
@@ -95,7 +96,7 @@ export function historyOf(store: Store, device: number, personal: boolean): Hist
   }
   for (const group of groups.values()) {
     const [{ at, by, source, undone }] = group;
-    const what = group.map((f) => `${FACTS[f.key].says.toLowerCase()} ${valueText(f.value)}`).join(", ");
+    const what = group.map((f) => `${asClause(FACTS[f.key].says)} ${valueText(f.value)}`).join(", ");
     // What a run has made of a device is taken back at the bench, with the run.
     lines.push({
       at,
@@ -131,7 +132,7 @@ export function historyOf(store: Store, device: number, personal: boolean): Hist
     lines.push({
       at: a.at,
       by: a.by,
-      says: `${a.state === "aside" ? "Set aside" : "Back in the lane"}: ${DANGERS[a.kind].says.toLowerCase()}${a.note ? ` (${a.note})` : ""}`,
+      says: `${a.state === "aside" ? "Set aside" : "Back in the lane"}: ${asClause(DANGERS[a.kind].says)}${a.note ? ` (${a.note})` : ""}`,
     });
   for (const c of changesOfDevice(store, device)) lines.push({ at: c.at, by: c.by, says: "Details changed" });
   for (const run of runsOf(store, device)) {

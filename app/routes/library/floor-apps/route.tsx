@@ -13,6 +13,7 @@ import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
 import type { FileBench } from "~/app/workers/files";
 import { describeRelease } from "~/core/android/releases";
+import { asClause } from "~/core/catalogue/clause";
 import { HARDWARE_WORDS } from "~/core/catalogue/common";
 import { floorOf } from "~/core/catalogue/need";
 import type { ApkContent } from "~/core/files/report";
@@ -98,7 +99,7 @@ export default function FloorApps({ loaderData, actionData }: Route.ComponentPro
                           a.integrity && "integrity verdict",
                           a.only64 && "64-bit",
                           a.abis.length > 0 && a.abis.join(", "),
-                          ...a.hardware.map((h) => HARDWARE_WORDS[h].toLowerCase()),
+                          ...a.hardware.map((h) => asClause(HARDWARE_WORDS[h])),
                         ]
                           .filter(Boolean)
                           .join(", ") || "nothing more"}

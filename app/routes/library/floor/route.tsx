@@ -12,6 +12,7 @@ import { Pairs } from "~/app/ui/Pairs";
 import { Scroll } from "~/app/ui/Scroll";
 import { dateText, FORM_WORDS } from "~/app/ui/words";
 import { describeRelease, RELEASES, releaseOf } from "~/core/android/releases";
+import { asClause } from "~/core/catalogue/clause";
 import { HARDWARE_WORDS } from "~/core/catalogue/common";
 import { imageApi } from "~/core/catalogue/image";
 import { type App, floorOf } from "~/core/catalogue/need";
@@ -71,7 +72,7 @@ const asks = (a: App) =>
     a.integrity && "integrity verdict",
     a.only64 && "64-bit",
     a.abis.length > 0 && `code for ${a.abis.join(", ")}`,
-    ...a.hardware.map((h) => HARDWARE_WORDS[h].toLowerCase()),
+    ...a.hardware.map((h) => asClause(HARDWARE_WORDS[h])),
   ]
     .filter(Boolean)
     .join(", ") || "nothing more";

@@ -1,5 +1,6 @@
 import { devicesAt } from "~/app/server/planning/lane";
 import { deviceName } from "~/app/server/planning/planning";
+import { asClause } from "~/core/catalogue/clause";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { DEVICE_END_WORDS } from "~/core/lane/station";
 import { checkoutEnd, checksOf } from "~/store/checkouts";
@@ -36,7 +37,7 @@ export function recordRows(store: Store, batch: string | null): RecordRow[] {
           ? "handed over"
           : d.standing.ended
             ? DEVICE_END_WORDS[d.standing.ended]
-            : CLEARANCE_STATES[d.standing.clearance].says.toLowerCase(),
+            : asClause(CLEARANCE_STATES[d.standing.clearance].says),
       why: gone?.reason ?? "",
       promised: end && way ? way.release : "",
       measured: checks?.get("release")?.measured ?? "",
