@@ -5,7 +5,7 @@ import { demoCatalogue, writeStandIns } from "~/demo/catalogue";
 import { MIXED_DEVICE, writeMixed } from "~/demo/mixed";
 
 const [folder, what] = process.argv.slice(2);
-if (!folder || (what !== undefined && what !== "mixed")) {
+if (!folder || folder.startsWith("-") || (what !== undefined && what !== "mixed")) {
   console.error("Say where to: npm run demo:files -- DIR, or npm run demo:files -- DIR mixed");
   process.exit(2);
 }

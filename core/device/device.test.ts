@@ -4,6 +4,7 @@ import { type Fact, readFactValue } from "./fact";
 import { imeiCheckDigit, maskNumber, readImei } from "./imei";
 import { currentFacts, lookUp } from "./lookUp";
 import { readReadOut } from "./readOut";
+import { endsApart } from "./serial";
 
 describe("IMEI", () => {
   // Published: 3GPP TS 23.003, Annex B. The number is the widely printed example 490154203237518 (from memory).
@@ -186,4 +187,10 @@ describe("read-outs", () => {
     );
     expect(readReadOut("[constructor]: [x]\n[__proto__]: [y]\n(bootloader) toString:z").facts.size).toBe(0);
   });
+});
+
+test("of two numbers as much of the end as tells them apart, four characters at least", () => {
+  expect(endsApart("BTS4000121", "BTS0000121")).toEqual(["4000121", "0000121"]);
+  expect(endsApart("BTS4000121", "BTS4000122")).toEqual(["0121", "0122"]);
+  expect(endsApart("0121", "X0121")).toEqual(["0121", "X0121"]);
 });

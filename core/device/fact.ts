@@ -13,7 +13,7 @@ export const SOURCE_WORDS: Record<FactSource, string> = {
   "model-default": "model record",
   import: "imported list",
   typed: "typed in",
-  run: "promised by a bench step",
+  run: "from the bench, not measured",
   read: "read from the device",
 };
 

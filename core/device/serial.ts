@@ -71,3 +71,14 @@ export const isNoNumber = (text: string): boolean => {
   const bare = text.trim().toLowerCase();
   return bare === "" || UNKNOWN.has(bare) || NONE.has(bare) || /^0+$/.test(bare.replace(/[\s\-/.]/g, ""));
 };
+
+/**
+ * The ends of two numbers, no longer than it takes to tell them apart, four characters at least.
+ *
+ * @example endsApart("BTS4000121", "BTS0000121") // ["4000121", "0000121"]
+ */
+export function endsApart(a: string, b: string): readonly [string, string] {
+  let length = 4;
+  while (length < Math.max(a.length, b.length) && a.slice(-length) === b.slice(-length)) length++;
+  return [a.slice(-length), b.slice(-length)];
+}

@@ -108,7 +108,7 @@ hands() {
   printf '[by hand] %s\n' "$2"
   if [ -n "$PHONE_HANDS" ]; then
     answer=$(curl -sS -X POST -w '\n%{http_code}' "@{PHONE_HANDS%/}/hands/$1@{4:+?hold=$4}" 2>&1) || stop "Nobody answers at $PHONE_HANDS ($answer)"
-    case "$answer" in *200) ;; *) stop "$(printf '%s' "$answer" | head -n 1). $3" ;; esac
+    case "$answer" in *200) ;; *) stop "$(printf '%s' "$answer" | head -n 1 | sed 's/^{"says":"\(.*\)"}$/\1/; s/\\\(["\\]\)/\1/g'). $3" ;; esac
   else
     printf 'Press Enter when that is done (Ctrl-C to stop): '
     read -r _ || stop "No answer. $3"

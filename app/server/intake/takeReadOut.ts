@@ -2,7 +2,7 @@ import { indexOf, plannedDevice } from "~/app/server/planning/planning";
 import { type PartitionRoom, readRoom } from "~/core/android/room";
 import { currentValue } from "~/core/device/lookUp";
 import { readReadOut, roomFacts } from "~/core/device/readOut";
-import { sameSerial } from "~/core/device/serial";
+import { endsApart, sameSerial } from "~/core/device/serial";
 import type { Hand, Store } from "~/store/database";
 import { type Standing, saveDevice, setReturns } from "~/store/devices";
 import { appendFacts } from "~/store/facts";
@@ -23,8 +23,10 @@ export function takeReadOut(store: Store, standing: Standing, text: string, hand
   const read = { ...told, facts: new Map(told.facts) };
   if (read.kind === "nothing" || read.facts.size === 0)
     return "This holds no read-out. Paste the whole output of “adb shell getprop” or “fastboot getvar all”";
-  if (read.serial && standing.serial && !sameSerial(read.serial, standing.serial))
-    return `This read-out is of another device: its serial number ends ${read.serial.slice(-4)}, ${standing.tag} ends ${standing.serial.slice(-4)}. Nothing was saved: check the label and the lead`;
+  if (read.serial && standing.serial && !sameSerial(read.serial, standing.serial)) {
+    const [its, ours] = endsApart(read.serial, standing.serial);
+    return `This read-out is of another device: its serial number ends ${its}, ${standing.tag} ends ${ours}. Nothing was saved: check the label and the lead`;
+  }
   const other = whoElseHas(store, { serial: standing.serial ? null : read.serial }, standing);
   if (other.is === "here") return `${other.says}. Nothing was saved`;
   const known = plannedDevice(store, standing);

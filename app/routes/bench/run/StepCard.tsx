@@ -62,6 +62,7 @@ export function StepCard({ step, place, count, ran, wrong, words, meaning, tag, 
     return () => window.removeEventListener("keydown", onKey);
   }, [step.command]);
 
+  const seen = wrong?.split("\n")[0];
   return (
     <section className="sheet" aria-labelledby="step">
       <p className="font-semibold text-soft">
@@ -120,8 +121,8 @@ export function StepCard({ step, place, count, ran, wrong, words, meaning, tag, 
       {wrong !== null ? (
         <>
           <Notice kind="wrong">
-            <p>Something went wrong here: {wrong.split("\n")[0]}</p>
-            {words && (
+            <p>Something went wrong here: {seen}</p>
+            {words && words.trim() !== seen && (
               <pre className="mt-1 overflow-x-auto rounded bg-[#25211b] p-2 text-sm whitespace-pre-wrap text-[#f7f2e8]">
                 {words}
               </pre>
