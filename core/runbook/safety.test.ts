@@ -192,6 +192,8 @@ test("commands stand in the raw sheet as they are typed", () => {
   const text = sheet ? writeSheet(sheet.sheet) : "";
   expect(text).toContain("vendor_boot");
   expect(text).not.toContain("vendor\\_boot");
+  const dialled = sheets.find((s) => s.sheet.steps.some((step) => step.title.includes("*#06#")));
+  expect(dialled && writeSheet(dialled.sheet)).toContain("Dial `*#06#`: ");
 });
 
 test("a device that does not start is told by its bootloader, charged first, and never asked to open its settings", () => {

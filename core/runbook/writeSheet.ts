@@ -84,10 +84,22 @@ export function durationText(seconds: number): string {
   return hours < 36 ? `${hours} h` : `${Math.round(hours / 24)} days`;
 }
 
-/** Markdown is text: what could be read as markup is escaped. */
+/** What is dialled, as on the keypad. */
+const DIALLED = /(\*#[\d*]+#)/;
+
+/** Markdown is text: what could be read as markup is escaped; what is dialled stands as it is dialled. */
 const plain = (text: string) =>
-  // An underscore inside a word is only an underscore (CommonMark 6.2): escaped, it would be typed with its backslash.
-  text.replace(/([\\`*{}[\]<>#|])/g, "\\$1").replace(/(?<![A-Za-z0-9])_|_(?![A-Za-z0-9])/g, "\\_");
+  text
+    .split(DIALLED)
+    .map((part) =>
+      DIALLED.test(part)
+        ? `\`${part}\``
+        : part
+            .replace(/([\\`*{}[\]<>#|])/g, "\\$1")
+            // An underscore inside a word is only an underscore (CommonMark 6.2): escaped, it would be typed with its backslash.
+            .replace(/(?<![A-Za-z0-9])_|_(?![A-Za-z0-9])/g, "\\_"),
+    )
+    .join("");
 
 /**
  * Writes a runbook as a Markdown sheet, to print.
