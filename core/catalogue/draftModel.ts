@@ -65,8 +65,12 @@ export function draftModel(facts: CurrentFacts): ModelDraft {
   };
 }
 
-/** Lists write the maker before the name: the record has it once. */
-const withoutMaker = (name: string, maker: string) =>
+/**
+ * Lists write the maker before the name: the record has it once.
+ *
+ * @example withoutMaker("Velkora Lumen", "Velkora") // "Lumen"
+ */
+export const withoutMaker = (name: string, maker: string) =>
   maker && name.toLowerCase().startsWith(`${maker.toLowerCase()} `) ? name.slice(maker.length + 1).trim() : name;
 
 /**

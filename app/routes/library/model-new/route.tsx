@@ -9,7 +9,7 @@ import { AreaField, ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
-import { draftModel, type ModelDraft, modelOfDraft } from "~/core/catalogue/draftModel";
+import { draftModel, type ModelDraft, modelOfDraft, withoutMaker } from "~/core/catalogue/draftModel";
 import { FACET_WORDS } from "~/core/catalogue/facets";
 import { FLASH_WORDS, Model } from "~/core/catalogue/model";
 import { currentFacts } from "~/core/device/lookUp";
@@ -36,7 +36,7 @@ export function loader({ request }: Route.LoaderArgs) {
       ? {
           ...draft,
           maker: known.brand || draft.maker,
-          name: draft.name || known.name,
+          name: withoutMaker(draft.name || known.name, known.brand),
           codename: draft.codename || known.device,
         }
       : draft,
