@@ -6,7 +6,7 @@ export function TimesChart({ rows }: { rows: readonly OperationRow[] }) {
   const data = rows
     .filter((r) => r.median !== null)
     .slice(0, 8)
-    .map((r) => ({ name: r.says, promised: r.promised, median: r.median, fourOfFive: r.fourOfFive }));
+    .map((r) => ({ name: `${r.says}, ${r.model}`, promised: r.promised, median: r.median, fourOfFive: r.fourOfFive }));
   const height = 60 + data.length * 46;
   return (
     <div aria-hidden="true" className="overflow-hidden" style={{ height }}>

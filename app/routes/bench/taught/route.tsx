@@ -17,7 +17,7 @@ export function loader() {
   };
 }
 
-const min = (m: number | null) => (m === null ? "—" : `${m} min`);
+const min = (m: number | null) => (m === null ? "—" : m === 0 ? "under 0.1 min" : `${m} min`);
 
 export default function Taught({ loaderData }: Route.ComponentProps) {
   const { weight, operations, stops, promises } = loaderData;
