@@ -65,6 +65,12 @@ export function divide(question: Question, { highs, milliseconds, now, onBetter 
     best = division;
     onBetter?.(best);
   };
+  /** Floors that a division keeps, but for one aim's. */
+  const heldBy = (placed: readonly Placed[], but: Aim): Floors => {
+    const scores = scoresOf(question, placed);
+    const held = Object.entries(floors) as [Aim, number][];
+    return Object.fromEntries(held.filter(([key, floor]) => key !== but && scores[key] >= floor));
+  };
   for (const [k, aim] of question.aims.entries()) {
     const goal = program.goals[aim];
     if (goal.length === 0) continue;
@@ -85,24 +91,35 @@ export function divide(question: Question, { highs, milliseconds, now, onBetter 
       : best.placed;
     const ahead = polish(question, freed, aim, floors, { seed: k + 1, pinned, goOn: () => now() < quick });
     take(ahead, k);
-    // What the solver finds and is not quite enough is nearly always close to something that is.
+    // What the solver finds is nearly always close to something that is enough and falls below no floor.
     const mend = (placed: readonly Placed[]) => {
-      const by = Math.min(turn, now() + (turn - begun) / 8);
+      const by = Math.max(now() + MENDING, Math.min(turn, now() + (turn - begun) / 8));
       const changes = { seed: k + 1, pinned };
-      const wanted = aim === "least" ? Number.POSITIVE_INFINITY : (floors.least ?? Number.NEGATIVE_INFINITY);
-      const goOn = ({ least }: Scores) => least < wanted && now() < by;
-      const enough = polish(question, placed, "least", { ...floors, least: undefined }, { ...changes, goOn });
-      take(aim === "least" ? enough : polish(question, enough, aim, floors, { ...changes, goOn: () => now() < by }), k);
+      let mended = placed;
+      for (const earlier of aim === "least" ? question.aims.slice(0, k + 1) : question.aims.slice(0, k)) {
+        const wanted = earlier === aim ? Number.POSITIVE_INFINITY : (floors[earlier] ?? Number.NEGATIVE_INFINITY);
+        const goOn = (scores: Scores) => scores[earlier] < wanted && now() < by;
+        mended = polish(question, mended, earlier, heldBy(mended, earlier), { ...changes, goOn });
+      }
+      take(aim === "least" ? mended : polish(question, mended, aim, floors, { ...changes, goOn: () => now() < by }), k);
       return best.placed;
     };
     const seconds = () => (turn - now()) / 1000;
-    const reached = reachAim({ question, program, aim, start: best.placed, seconds, mend });
+    const held = question.aims.slice(0, k).filter((earlier) => earlier !== "least" && floors[earlier] !== undefined);
+    const lacks = (placed: readonly Placed[]) => {
+      const scores = scoresOf(question, placed);
+      return held.map((earlier) => Math.max(0, (floors[earlier] as number) - scores[earlier]));
+    };
+    const margins = held.map((earlier) => MARGIN * question.leeway * scaleOf(earlier, floors[earlier] as number));
+    const reached = reachAim({ question, program, aim, start: best.placed, seconds, lacks, margins, mend });
     if (reached) take(reached.placed, k);
     const value = best.scores[aim];
     const { bound, tight } = reached ?? NOTHING_PROVEN;
     proven.push({ aim, value, bound: Math.max(value, bound), tight: Math.max(value, tight) });
     floors[aim] = value - SLACK - question.leeway * scaleOf(aim, value);
-    program.linear.atLeast(goal, floors[aim] as number);
+    // Which groups have enough is a yes or no each: it is kept, whatever it costs.
+    if (aim === "least") program.linear.atLeast(goal, floors[aim]);
+    else program.linear.floor(goal, floors[aim]);
   }
   return withProof(best, proven);
 }
@@ -118,6 +135,11 @@ const NOTHING_PROVEN = { bound: Number.POSITIVE_INFINITY, tight: Number.POSITIVE
 
 /** Part of what time is left that one aim may take. */
 const SHARE = 0.4;
+
+/** Milliseconds that mending takes at most, also where an aim's time is over: what was found is worth it. */
+const MENDING = 150;
+/** Part of the leeway that is asked for beyond a floor where it may be fallen below. */
+const MARGIN = 4;
 
 type Proof = Division["proven"][number];
 

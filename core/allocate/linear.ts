@@ -7,7 +7,7 @@ export class Linear {
   private readonly lower: number[] = [];
   private readonly upper: number[] = [];
   private readonly whole: boolean[] = [];
-  private readonly rows: { readonly terms: readonly Term[]; readonly low: number; readonly high: number }[] = [];
+  private readonly rows: Row[] = [];
 
   constructor(private readonly highs: Highs) {}
 
@@ -28,6 +28,11 @@ export class Linear {
     this.row(terms, low, Number.POSITIVE_INFINITY);
   }
 
+  /** A sum that must not fall below what it has reached; where that is asked for, at a price. */
+  floor(terms: readonly Term[], low: number): void {
+    this.rows.push({ terms: merged(terms), low, high: Number.POSITIVE_INFINITY, isFloor: true });
+  }
+
   atMost(terms: readonly Term[], high: number): void {
     this.row(terms, Number.NEGATIVE_INFINITY, high);
   }
@@ -40,6 +45,8 @@ export class Linear {
    * @param fixed   numbers that are what they are
    * @param relaxed no number has to be whole: quick, and a bound
    * @param gap     part of the sum by which it may fall short of the largest
+   * @param prices  of floors, in their order: what it costs to stay below one by one; the numbers may then not keep them
+   * @param margins by how much more than a floor is asked for there
    * @returns the numbers with the proven upper bound of the sum; null when nothing was found in the time, or nothing can be
    */
   largest(
@@ -51,12 +58,16 @@ export class Linear {
       gap = 0,
       fixed,
       relaxed = false,
+      prices,
+      margins,
     }: {
       readonly start?: ReadonlyMap<number, number>;
       readonly besides?: readonly LowRow[];
       readonly gap?: number;
       readonly fixed?: ReadonlyMap<number, number>;
       readonly relaxed?: boolean;
+      readonly prices?: readonly number[];
+      readonly margins?: readonly number[];
     } = {},
   ): Found | null {
     const { highs } = this;
@@ -74,38 +85,57 @@ export class Linear {
         model.addVar(known ?? low, known ?? Math.min(this.upper[column], infinity));
         if (this.whole[column] && !relaxed) model.changeColIntegrality(column, constants.variableType.integer);
       });
-      const rows = [...this.rows, ...besides.map((row) => ({ ...row, high: Number.POSITIVE_INFINITY }))];
-      for (const { terms: row, low, high } of rows)
-        model.addRow(Math.max(low, -infinity), Math.min(high, infinity), {
-          indices: row.map(([column]) => column),
-          values: row.map(([, factor]) => factor),
+      const rows: Row[] = [...this.rows, ...besides.map((row) => ({ ...row, high: Number.POSITIVE_INFINITY }))];
+      let floors = 0;
+      for (const { terms: row, low, high, isFloor } of rows) {
+        const price = isFloor ? prices?.[floors] : undefined;
+        const more = price === undefined ? 0 : (margins?.[floors] ?? 0);
+        const short: Term[] = [];
+        if (price !== undefined) {
+          short.push([this.lower.length + floors++, 1]);
+          model.addVar(0, infinity);
+          model.changeColCost(short[0][0], price);
+        }
+        model.addRow(Math.max(low + more, -infinity), Math.min(high, infinity), {
+          indices: [...row, ...short].map(([column]) => column),
+          values: [...row, ...short].map(([, factor]) => factor),
         });
+      }
       // Turned round: the solver makes it as small as can be.
       for (const [column, factor] of merged(terms)) model.changeColCost(column, -factor);
       if (start) model.setSolution({ indices: [...start.keys()], values: [...start.values()] });
       model.run();
       const status = model.getModelStatus();
       if (status === constants.modelStatus.infeasible) return null;
-      const values = model.getSolution().colValue;
-      if (!values || values.length === 0 || !this.holds(values)) return null;
+      const { colValue: values, colDual, rowDual } = model.getSolution();
+      if (!values || values.length === 0 || !this.holds(values, prices !== undefined)) return null;
       const value = sumOf(terms, values);
       const proven = status === constants.modelStatus.optimal;
       if (relaxed || !this.whole.some(Boolean))
-        return { values, value, bound: proven ? value : Number.POSITIVE_INFINITY };
+        return { values, value, bound: proven ? value : Number.POSITIVE_INFINITY, ...this.dualsOf(colDual, rowDual) };
       const bound = -Number(model.info.get("mip_dual_bound"));
       return { values, value, bound: proven && !Number.isFinite(bound) ? value : Math.max(value, bound) };
     });
   }
 
+  private dualsOf(columns: ArrayLike<number>, rows: ArrayLike<number>): Pick<Found, "columnCosts" | "floorCosts"> {
+    return {
+      columnCosts: columns,
+      floorCosts: this.rows.flatMap(({ isFloor }, k) => (isFloor ? [Math.abs(rows[k])] : [])),
+    };
+  }
+
   /** Whether numbers keep all rows: what the solver had to stop over is not trusted. */
-  private holds(values: Found["values"]): boolean {
-    return this.rows.every(({ terms, low, high }) => {
+  private holds(values: Found["values"], mayFall: boolean): boolean {
+    return this.rows.every(({ terms, low, high, isFloor }) => {
+      if (isFloor && mayFall) return true;
       const value = sumOf(terms, values);
       return value >= low - 1e-5 && value <= high + 1e-5;
     });
   }
 }
 
+type Row = { readonly terms: readonly Term[]; readonly low: number; readonly high: number; readonly isFloor?: true };
 type LowRow = { readonly terms: readonly Term[]; readonly low: number };
 
 export type Found = {
@@ -113,6 +143,9 @@ export type Found = {
   readonly value: number;
   /** Proven: no numbers give more. */
   readonly bound: number;
+  /** Without whole numbers: what one more of a column would cost, and what one more of each floor does. */
+  readonly columnCosts?: ArrayLike<number>;
+  readonly floorCosts?: readonly number[];
 };
 
 const sumOf = (terms: readonly Term[], values: ArrayLike<number>) =>

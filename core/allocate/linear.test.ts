@@ -1,0 +1,55 @@
+import loadHighs from "highs";
+import { Linear } from "./linear";
+
+/** x and y share ten; y has reached six. */
+async function twoNumbers() {
+  const linear = new Linear(await loadHighs());
+  const [x, y] = [linear.number(0, 10), linear.number(0, 10)];
+  linear.atMost(
+    [
+      [x, 1],
+      [y, 1],
+    ],
+    10,
+  );
+  linear.floor([[y, 1]], 6);
+  const largest = (more: Parameters<Linear["largest"]>[2]) => {
+    const found = linear.largest([[x, 1]], 5, more);
+    return found && [...Array.from(found.values).slice(0, 2).map(Math.round), found.value, found.bound];
+  };
+  return { linear, x, largest };
+}
+
+test("a floor is kept, unless its price is below what falling brings; a margin asks for more", async () => {
+  const { largest } = await twoNumbers();
+  expect(largest({})).toEqual([4, 6, 4, 4]);
+  expect(largest({ prices: [2] })?.slice(0, 3)).toEqual([4, 6, 4]);
+  expect(largest({ prices: [0.5] })?.slice(0, 3)).toEqual([10, 0, 10]);
+  expect(largest({ prices: [2], margins: [1.5] })?.slice(0, 3)).toEqual([2, 8, 2]);
+  // Without a price there is nothing to ask more of.
+  expect(largest({ margins: [1.5] })?.slice(0, 3)).toEqual([4, 6, 4]);
+});
+
+test("without whole numbers it tells what a floor costs, and what a choice that is not taken would", async () => {
+  const { linear, x } = await twoNumbers();
+  const z = linear.number(0, 1);
+  linear.atMost(
+    [
+      [x, 1],
+      [z, 3],
+    ],
+    3,
+  );
+  const found = linear.largest(
+    [
+      [x, 1],
+      [z, 1],
+    ],
+    5,
+    { relaxed: true },
+  );
+  expect(found?.value).toBeCloseTo(3);
+  expect(Math.abs(found?.columnCosts?.[z] ?? 0)).toBeCloseTo(2);
+  // The floor is not what holds it back: one more of it costs nothing.
+  expect(found?.floorCosts).toEqual([0]);
+});
