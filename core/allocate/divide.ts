@@ -93,7 +93,7 @@ export function divide(question: Question, { highs, milliseconds, now, onBetter 
     take(ahead, k);
     // What the solver finds is nearly always close to something that is enough and falls below no floor.
     const mend = (placed: readonly Placed[]) => {
-      const by = Math.max(now() + MENDING, Math.min(turn, now() + (turn - begun) / 8));
+      const by = Math.max(Math.min(until, now() + MENDING), Math.min(turn, now() + (turn - begun) / 8));
       const changes = { seed: k + 1, pinned };
       let mended = placed;
       for (const earlier of aim === "least" ? question.aims.slice(0, k + 1) : question.aims.slice(0, k)) {
@@ -136,7 +136,7 @@ const NOTHING_PROVEN = { bound: Number.POSITIVE_INFINITY, tight: Number.POSITIVE
 /** Part of what time is left that one aim may take. */
 const SHARE = 0.4;
 
-/** Milliseconds that mending takes at most, also where an aim's time is over: what was found is worth it. */
+/** Milliseconds that mending may take also where an aim's time is over: what was found is worth it. */
 const MENDING = 150;
 /** Part of the leeway that is asked for beyond a floor where it may be fallen below. */
 const MARGIN = 4;

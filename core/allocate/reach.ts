@@ -22,6 +22,10 @@ const LARGE = 1000;
 const DEAR = 2.5;
 /** So often is more asked for than what was reached before, where that fell short. */
 const ATTEMPTS = 2;
+/** How much of what fell short is asked for on top the next time. */
+const AGAIN = 1.25;
+/** As near to a whole number as a computer comes. */
+const WHOLE = 1e-6;
 /** What is worth nothing there costs this much at least. */
 const LEAST_PRICE = 1e-3;
 /** Seconds below which solving the whole of a large program brings nothing. */
@@ -141,7 +145,7 @@ function nearlyLargest(
   const relaxed = linear.largest(goal, seconds, { besides, relaxed: true });
   if (!relaxed) return null;
   const { values, bound } = relaxed;
-  const isWhole = (column: number) => Math.abs(values[column] - Math.round(values[column])) < 1e-6;
+  const isWhole = (column: number) => Math.abs(values[column] - Math.round(values[column])) < WHOLE;
   const broken = new Set(columns.flatMap(({ column, of }) => (isWhole(column) ? [] : [of])));
   const free = new Set(columns.filter(({ of }, k) => broken.has(of) || k % EVERY === 0).map(({ of }) => of));
   const settled = columns.filter(({ of }) => !free.has(of)).map(({ column }) => column);
@@ -177,9 +181,9 @@ function nearlyInCore(
   const relaxed = linear.largest(goal, seconds, { besides, relaxed: true });
   if (!relaxed) return null;
   const { values, bound, columnCosts = [], floorCosts = [] } = relaxed;
-  const byCost = columns
-    .map(({ column }) => column)
-    .sort((a, b) => Math.abs(columnCosts[a]) - Math.abs(columnCosts[b]));
+  const isWhole = (column: number) => Math.abs(values[column] - Math.round(values[column])) < WHOLE;
+  const costOf = (column: number) => (isWhole(column) ? Math.abs(columnCosts[column]) : -1);
+  const byCost = columns.map(({ column }) => column).sort((a, b) => costOf(a) - costOf(b));
   const fixed = new Map(byCost.slice(CORE).map((column) => [column, Math.round(values[column])]));
   const prices = floorCosts.map((cost) => DEAR * Math.max(cost, LEAST_PRICE));
   let found: Found | null = null;
@@ -190,7 +194,7 @@ function nearlyInCore(
     found = next;
     const lack = lacks(placedBy(columns, next.values));
     if (lack.every((less) => less === 0)) break;
-    margins = margins.map((margin, k) => margin + lack[k] * 1.25);
+    margins = margins.map((margin, k) => margin + lack[k] * AGAIN);
   }
   // What holds for a part of the choices holds for all of them only without whole numbers.
   return found ? { ...found, bound } : { values: null, bound };
