@@ -237,6 +237,10 @@ export function judgeFile(
       : { is: "yes", says: match.is === "yes" ? match.says : "The digest list agrees" };
   if (file.content.kind === "partition-list" && file.content.unit === "unknown")
     return { is: "unknown", says: "Its numbers may count bytes or sectors: open it and say which" };
+  if (file.content.kind === "partition-list") {
+    const [problem] = [file.content, ...file.content.more].flatMap(({ problems }) => problems);
+    if (problem) return { is: "unknown", says: `Read whole, but ${problem}: look at its rows` };
+  }
   // A text or an app package tells all there is to know by itself.
   if (file.content.kind === "digest-list" || file.content.kind === "partition-list" || file.content.kind === "apk")
     return open ? { is: "unknown", says: open.says } : { is: "yes", says: "Read whole" };

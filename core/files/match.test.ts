@@ -112,14 +112,21 @@ describe("held against a device", () => {
     });
     expect(codes(list, leaf)).toEqual(["unknown list.other-board"]);
     expect(codes(list, { ...leaf, flash: "loader" })).toEqual([]);
-    const verdict = (unit: "unknown" | "sectors") =>
+    const verdict = (change: object, is: "yes" | "unknown" = "unknown") =>
       judgeFile(
-        { ...list, content: { ...list.content, unit } } as typeof list,
-        { image: null, file: null, is: "unknown", says: "" },
+        { ...list, content: { ...list.content, ...change } } as typeof list,
+        { image: null, file: null, is, says: "its digest agrees" },
         [],
         null,
-      ).is;
-    expect([verdict("unknown"), verdict("sectors")]).toEqual(["unknown", "yes"]);
+      );
+    expect([verdict({ unit: "unknown" }).is, verdict({}).is]).toEqual(["unknown", "yes"]);
+    // Rows that overlap are no good list, unless somebody vouches for this very file.
+    const overlap = "boot and system overlap by 512 bytes";
+    const second = { device: "nand1", rows: [], problems: [overlap] };
+    for (const change of [{ problems: [overlap] }, { more: [second] }]) {
+      expect(verdict(change)).toEqual({ is: "unknown", says: `Read whole, but ${overlap}: look at its rows` });
+      expect(verdict(change, "yes").is).toBe("yes");
+    }
   });
 
   test("processor, withdrawn, going down, a base that is not installed", () => {

@@ -12,6 +12,7 @@ import { actAtBench } from "./actAtBench";
 import { runbookOf } from "./runbooks";
 
 // What the tests of the loop do at the bench: accept a way, work its sheet, end a run.
+
 /** What time it is: a minute later with everything that somebody does. */
 export let clock = Date.parse("2026-12-01T09:00:00Z");
 export const hand = () => {
