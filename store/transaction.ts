@@ -20,6 +20,24 @@ export function inTransaction<R>(store: Store, work: () => R): R {
     .immediate();
 }
 
+/**
+ * The same, where nobody else is writing at this moment; it never waits.
+ *
+ * @returns whether it was done
+ */
+export function inTransactionIfFree(store: Store, work: () => unknown): boolean {
+  store.pragma("busy_timeout = 0");
+  try {
+    inTransaction(store, work);
+    return true;
+  } catch (error) {
+    if ((error as { code?: string }).code !== "SQLITE_BUSY") throw error;
+    return false;
+  } finally {
+    store.pragma(`busy_timeout = ${BUSY_TIMEOUT}`);
+  }
+}
+
 /** Whether nobody is writing at this moment, asked without waiting. */
 export function mayWriteNow(store: Store): boolean {
   store.pragma("busy_timeout = 0");

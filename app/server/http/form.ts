@@ -3,6 +3,7 @@ import { asking } from "./asking";
 import { db } from "./context";
 import { claimForm } from "./once";
 import { refused } from "./refused";
+import { turnToWrite } from "./turn";
 
 /** Bytes of a form that brings no file. */
 const MOST = 2_000_000;
@@ -81,6 +82,7 @@ export async function readFormWithin(request: Request, limits: FormLimits): Prom
     throw refused(400, "The form that was sent is broken. Go back, reload the page and send it again");
   });
   for (const [name, value] of form) checkField(name, value, limits.long ?? {});
+  await turnToWriteHere();
   const mark = form.get(MARK);
   form.delete(MARK);
   if (typeof mark === "string" && /^[\w:-]{8,80}$/.test(mark)) {
@@ -113,8 +115,12 @@ export function textFields(form: FormData): Record<string, string> {
 /** A body as text, cut off at its limit. @returns null when it is longer */
 export async function readText(request: Request, most: number): Promise<string | null> {
   const bytes = await readBytes(request, most);
+  await turnToWriteHere();
   return bytes && new TextDecoder().decode(bytes);
 }
+
+/** A body can take long to come: somebody may be writing by then, for whom nobody was when the request began. */
+const turnToWriteHere = async () => asking.getStore() && turnToWrite(db());
 
 /** Bytes of a body; null as soon as there are more than may be: what is too much is never held. */
 async function readBytes(request: Request, most: number): Promise<Uint8Array<ArrayBuffer> | null> {

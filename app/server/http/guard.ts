@@ -1,17 +1,12 @@
-import { setTimeout as pause } from "node:timers/promises";
 import type { MiddlewareFunction } from "react-router";
 import { mayDo, OPEN_PATTERNS } from "~/core/access/roles";
 import { hasAccounts } from "~/store/accounts";
-import type { Store } from "~/store/database";
-import { inTransaction, mayWriteNow } from "~/store/transaction";
 import { asking } from "./asking";
 import { db, guestAt } from "./context";
 import { leadOn } from "./leadOn";
 import { settleForm } from "./once";
 import { refused } from "./refused";
-
-/** How long a change waits for a long writing to end, ms, before the person is told. */
-const PATIENCE = 15_000;
+import { turnToWrite, writeSoon } from "./turn";
 
 /** Around every request: changes wait their turn without holding up anybody's reading, and how a form ended is kept. */
 export const guard: MiddlewareFunction<Response> = async ({ request, pattern }, next) =>
@@ -23,7 +18,7 @@ export const guard: MiddlewareFunction<Response> = async ({ request, pattern }, 
     const here = asking.getStore();
     // One transaction, also where no form is settled: it seals what was appended by single statements.
     if (request.method === "POST")
-      inTransaction(db(), () => {
+      void writeSoon(db(), () => {
         if (here?.once) settleForm(db(), here.once, response.status, here.leadsTo);
       });
     if (!response.headers.has("content-security-policy"))
@@ -51,17 +46,4 @@ function letIn(request: Request, pattern: string) {
   }
   if (!mayDo(guest.role, request.method, pattern))
     throw refused(403, `This is not for the role “${guest.role}”. A coordinator can do it, or give another role`);
-}
-
-/**
- * Waits until nobody is writing; the database itself would wait with everything else standing still.
- *
- * @throws Response 503 in words, when its turn does not come
- */
-export async function turnToWrite(store: Store, patience = PATIENCE) {
-  for (let waited = 0; waited < patience; waited += 20) {
-    if (mayWriteNow(store)) return;
-    await pause(20);
-  }
-  throw refused(503, "Something long is being written. Nothing of yours was changed: try again in a moment");
 }
