@@ -34,6 +34,16 @@ test("ten thousand rows are taken in while a step is pressed every 100 ms", asyn
   const { version = 0 } = imported() ?? {};
   const taking = post(at, new URLSearchParams({ do: "take", version: String(version) }));
 
+  const reads: number[] = [];
+  let over = false;
+  const reading = (async () => {
+    while (!over) {
+      const begun = performance.now();
+      expect((await fetch(`${app.url}/devices/TH-010`)).status).toBe(200);
+      reads.push(performance.now() - begun);
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+  })();
   const waits: number[] = [];
   const said: number[] = [];
   let taken = 0;
@@ -44,6 +54,8 @@ test("ten thousand rows are taken in while a step is pressed every 100 ms", asyn
     await new Promise((resolve) => setTimeout(resolve, Math.max(0, 100 - (performance.now() - begun))));
     taken = imported()?.taken ?? 0;
   }
+  over = true;
+  await reading;
   expect((await taking).status).toBe(302);
   expect(taken).toBe(ROWS);
   // Pressed often enough while it went on, each answered as pressed, and all of them stand in the run.
@@ -51,7 +63,9 @@ test("ten thousand rows are taken in while a step is pressed every 100 ms", asyn
   expect([...new Set(said)]).toEqual([302]);
   const run = findRun(store, findStanding(store, "TH-010")?.id as number);
   expect(stepsOf(store, run?.id as number)).toHaveLength(said.length);
-  // A hand that waits this long presses again.
-  expect(Math.max(...waits), waits.map(Math.round).join()).toBeLessThan(10_000);
+  // Whoever changes something waits for the long writing to end; whoever only looks does not.
+  expect(Math.max(...reads), `reads ${reads.map(Math.round)}, steps ${waits.map(Math.round)}`).toBeLessThan(
+    Math.max(...waits) / 2,
+  );
   store.close();
 });

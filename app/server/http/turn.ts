@@ -4,8 +4,8 @@ import type { Store } from "~/store/database";
 import { inTransactionIfFree, mayWriteNow } from "~/store/transaction";
 import { refused } from "./refused";
 
-/** How long a change waits for a long writing to end, ms, before the person is told. */
-const PATIENCE = 15_000;
+/** How long a change waits for a long writing to end, ms, before the person is told: ten thousand rows on a slow computer take half of it. */
+const PATIENCE = 30_000;
 /** How long what nobody waits for is tried, ms. */
 const LATEST = 120_000;
 
