@@ -25,24 +25,18 @@ export function inTransaction<R>(store: Store, work: () => R): R {
  *
  * @returns whether it was done
  */
-export function inTransactionIfFree(store: Store, work: () => unknown): boolean {
-  store.pragma("busy_timeout = 0");
-  try {
-    inTransaction(store, work);
-    return true;
-  } catch (error) {
-    if ((error as { code?: string }).code !== "SQLITE_BUSY") throw error;
-    return false;
-  } finally {
-    store.pragma(`busy_timeout = ${BUSY_TIMEOUT}`);
-  }
-}
+export const inTransactionIfFree = (store: Store, work: () => unknown): boolean =>
+  withoutWaiting(store, () => inTransaction(store, work));
 
 /** Whether nobody is writing at this moment, asked without waiting. */
-export function mayWriteNow(store: Store): boolean {
+export const mayWriteNow = (store: Store): boolean =>
+  withoutWaiting(store, () => store.exec("BEGIN IMMEDIATE; ROLLBACK"));
+
+/** Does something that has to wait for nobody. @returns false where somebody else is writing */
+function withoutWaiting(store: Store, work: () => unknown): boolean {
   store.pragma("busy_timeout = 0");
   try {
-    store.exec("BEGIN IMMEDIATE; ROLLBACK");
+    work();
     return true;
   } catch (error) {
     if ((error as { code?: string }).code !== "SQLITE_BUSY") throw error;
