@@ -149,6 +149,11 @@ tell(
   }, 201),
   5,
 );
+tell(
+  "the same, with the reason for each image that is not reached",
+  median(() => void planDevice(requests[n++ % requests.length], index, DEFAULT_POLICY).stops, 201),
+  5,
+);
 const wide = measureAllWays();
 tell(`plan ${wide.says}, from nothing`, wide.all, 3000);
 tell("one device of them, nothing kept", wide.one, 10);

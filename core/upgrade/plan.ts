@@ -37,6 +37,7 @@ export interface Plan {
   readonly best: Way | null;
   /** All non-dominated ways, best first; those that miss part of the need come last. */
   readonly ways: readonly Way[];
+  /** Why each image that no way reaches is not reached. Worked out when it is asked for. */
   readonly stops: readonly Stop[];
   /** Images that some way reaches, but only ways that another is as good as in everything. */
   readonly outdone: readonly string[];
@@ -135,13 +136,12 @@ class Reached {
   private readonly world: SearchWorld;
   private readonly searched: Searched;
   private readonly images: readonly IndexedImage[];
-  private readonly stops: Stops;
   private readonly hasServices: (release: string, rom: string) => boolean;
   private readonly backs = new Map();
 
   constructor(
     private readonly model: Model,
-    facts: CurrentFacts,
+    private readonly facts: CurrentFacts,
     index: CatalogueIndex,
     policy: Policy,
     taught: Taught | undefined,
@@ -149,13 +149,53 @@ class Reached {
     this.world = { device: planDeviceOf(model, facts), index, policy, taught };
     this.searched = search(this.world);
     this.images = index.imagesFor(this.world.device.model);
-    this.stops = new Stops(this.searched.paths, this.world);
     this.hasServices = servicesFor(this.images, this.world);
   }
 
   planFor(need: Need): Plan {
-    const { world, searched, images } = this;
-    const { index, policy } = world;
+    const { ways, reached } = this.endsFor(need);
+    const { index, policy, taught } = this.world;
+    const { model, facts } = this;
+    const best = ways[0]?.fit.works ? ways[0] : null;
+    return withStops(
+      {
+        model: model.id,
+        ...verdictOf(best, ways, index),
+        best,
+        ways,
+        outdone: this.images
+          .map((e) => e.image.id)
+          .filter((id) => reached.has(id) && !ways.some((w) => w.image === id)),
+        questions: best?.questions ?? ways[0]?.questions ?? [],
+      },
+      // Searched anew rather than kept: what a search went through is many times as large as the plan.
+      () => new Reached(model, facts, index, policy, taught).stopsFor(need),
+    );
+  }
+
+  private stopsFor(need: Need): readonly Stop[] {
+    const { finished, refused, reached } = this.endsFor(need);
+    const stops = new Stops(this.searched.paths, this.world);
+    const noWayBack = new Set(refused.map((w) => w.image));
+    const cleaned = new Set(finished.map((p) => p.state.cleaned));
+    const isReached = ({ image: { id } }: IndexedImage) => reached.has(id) || cleaned.has(id);
+    return this.images
+      .filter((e) => isAim(e) && !isReached(e))
+      .map((e) =>
+        noWayBack.has(e.image.id)
+          ? {
+              image: e.image.id,
+              code: "back.none",
+              says: "No stock package would bring the device back, and the house writes nothing without one (policy)",
+            }
+          : stops.of(e),
+      );
+  }
+
+  /** The paths that end with a device to hand over, the ways that come of them, best first, and the images they reach. */
+  private endsFor(need: Need) {
+    const { world, searched } = this;
+    const { policy } = world;
     const ends = new Ends(world, searched, need);
     const finished = searched.paths.filter((path) => isFinished(path, world, need, this.hasServices));
     const all = nonDominated(
@@ -164,33 +204,23 @@ class Reached {
     ).map((end) => wayOf(end, world, this.backs));
     const refused = policy.wayBack === "refused" ? all.filter((w) => w.writes && w.back === null) : [];
     const ways = all.filter((w) => !refused.includes(w)).sort((a, b) => compareWays(a, b, policy));
-    const noWayBack = new Set(refused.map((w) => w.image));
     const reached = new Set(
       policy.wayBack === "refused" ? ways.map((w) => w.image) : finished.map((p) => p.state.image),
     );
-    const cleaned = new Set(finished.map((p) => p.state.cleaned));
-    const isReached = ({ image: { id } }: IndexedImage) => reached.has(id) || cleaned.has(id);
-    const best = ways[0]?.fit.works ? ways[0] : null;
-    return {
-      model: this.model.id,
-      ...verdictOf(best, ways, index),
-      best,
-      ways,
-      stops: images
-        .filter((e) => isAim(e) && !isReached(e))
-        .map((e) =>
-          noWayBack.has(e.image.id)
-            ? {
-                image: e.image.id,
-                code: "back.none",
-                says: "No stock package would bring the device back, and the house writes nothing without one (policy)",
-              }
-            : this.stops.of(e),
-        ),
-      outdone: images.map((e) => e.image.id).filter((id) => reached.has(id) && !ways.some((w) => w.image === id)),
-      questions: best?.questions ?? ways[0]?.questions ?? [],
-    };
+    return { finished, refused, ways, reached };
   }
+}
+
+/** A plan whose reasons are found when somebody asks: a lane shows thousands of plans, and the reasons of one at a time. */
+function withStops(plan: Omit<Plan, "stops">, find: () => readonly Stop[]): Plan {
+  let found: readonly Stop[] | undefined;
+  return {
+    ...plan,
+    get stops() {
+      found ??= find();
+      return found;
+    },
+  };
 }
 
 /** Whether the catalogue has a services add-on that goes with a ROM, each ROM asked once. */

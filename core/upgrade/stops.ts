@@ -110,7 +110,7 @@ export class Stops {
     if (!bound || !start) return null;
     let lasting = 0;
     let final = false;
-    bound.ask("lasting", start, (outcome) => {
+    bound.ask("lasting-own", start, (outcome) => {
       if (outcome.is === "fails") {
         lasting++;
         final = FINAL.has(outcome.code);
@@ -148,7 +148,8 @@ export class Stops {
   private countShared(bound: Bound): readonly (readonly [state: number, fail: number])[] {
     const { states } = this;
     const { readsOwn } = bound.operation;
-    const failing = states.map((state) => bound.failures("passing-shared", state));
+    const lasting = bound.failures("lasting-shared", states[0]);
+    const failing = states.map((state) => lasting + bound.failures("passing-shared", state));
     const best: number[] = [];
     for (let k = 0; k < states.length; k++) {
       const at = best.findIndex((b) => areAlike(states[b], states[k], readsOwn));
@@ -159,7 +160,7 @@ export class Stops {
   }
 }
 
-/** Nothing done to a device makes it another model, or a withdrawn build good. */
+/** Nothing done to a device makes it another model, or a withdrawn build good. All of them are told by looking at the image. */
 const FINAL: ReadonlySet<ReasonCode> = new Set(["image.other-model", "image.cpu", "image.withdrawn", "image.rooted"]);
 
 /** Reasons by which an operation says only that the image or the device is another operation's. */
