@@ -53,3 +53,12 @@ test("without whole numbers it tells what a floor costs, and what a choice that 
   // The floor is not what holds it back: one more of it costs nothing.
   expect(found?.floorCosts).toEqual([0]);
 });
+
+test("what a sum of whole numbers can't exceed is a whole number itself", async () => {
+  const linear = new Linear(await loadHighs());
+  const x = linear.number(0, 10);
+  linear.atMost([[x, 2]], 5);
+  const boundOf = (factor: number) => linear.largest([[x, factor]], 5, { relaxed: true })?.bound;
+  expect(boundOf(1)).toBe(2);
+  expect(boundOf(0.5)).toBeCloseTo(1.25);
+});

@@ -111,11 +111,21 @@ export class Linear {
       if (!values || values.length === 0 || !this.holds(values, prices !== undefined)) return null;
       const value = sumOf(terms, values);
       const proven = status === constants.modelStatus.optimal;
-      if (relaxed || !this.whole.some(Boolean))
-        return { values, value, bound: proven ? value : Number.POSITIVE_INFINITY, ...this.dualsOf(colDual, rowDual) };
-      const bound = -Number(model.info.get("mip_dual_bound"));
+      const roundedBound = this.isWholeSum(terms)
+        ? (bound: number) => Math.floor(bound + 1e-6)
+        : (bound: number) => bound;
+      if (relaxed || !this.whole.some(Boolean)) {
+        const bound = proven ? roundedBound(value) : Number.POSITIVE_INFINITY;
+        return { values, value, bound, ...this.dualsOf(colDual, rowDual) };
+      }
+      const bound = roundedBound(-Number(model.info.get("mip_dual_bound")));
       return { values, value, bound: proven && !Number.isFinite(bound) ? value : Math.max(value, bound) };
     });
+  }
+
+  /** Whether a sum can only be a whole number: what is above the next lower one is no bound then. */
+  private isWholeSum(terms: readonly Term[]): boolean {
+    return terms.every(([column, factor]) => this.whole[column] && Number.isInteger(factor));
   }
 
   private dualsOf(columns: ArrayLike<number>, rows: ArrayLike<number>): Pick<Found, "columnCosts" | "floorCosts"> {

@@ -135,27 +135,31 @@ function enoughFor(
   return yes;
 }
 
-/** A yes or no for each kind that occurs: as soon as one of the columns is used, it is yes and costs one. */
+/**
+ * A yes or no for each kind that occurs: as soon as one of the columns is used, it is yes and costs one. A device goes one way
+ * only: all columns of a class that are of one kind are asked together, which says more without whole numbers than each alone.
+ *
+ * @source the strong formulation of facility location (Balinski 1965, Management Science 12)
+ */
 function kindsIn(
   linear: Linear,
   columns: readonly Column[],
   kindOf: (column: Column) => string,
 ): (readonly [number, number])[] {
   const kinds = new Map<string, number>();
+  const together = new Map<DeviceClass, Map<number, number[]>>();
   for (const each of columns) {
     let used = kinds.get(kindOf(each));
     if (used === undefined) {
       used = linear.number(0, 1);
       kinds.set(kindOf(each), used);
     }
-    linear.atMost(
-      [
-        [each.column, 1],
-        [used, -each.of.devices.length],
-      ],
-      0,
-    );
+    const ofClass = together.get(each.of) ?? new Map<number, number[]>();
+    together.set(each.of, ofClass.set(used, [...(ofClass.get(used) ?? []), each.column]));
   }
+  for (const [{ devices }, ofClass] of together)
+    for (const [used, own] of ofClass)
+      linear.atMost([...own.map((column) => [column, 1] as const), [used, -devices.length]], 0);
   return [...kinds.values()].map((used) => [used, -1]);
 }
 
