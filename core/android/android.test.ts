@@ -2,7 +2,7 @@ import { getAll } from "android-versions";
 import fc from "fast-check";
 import { compareBuildNumbers, parseBuildNumber } from "./buildNumber";
 import { compareFirmware, firmwareInRange } from "./firmwareVersion";
-import { apiOf, describeRelease, NEWEST_API, RELEASES, releaseOf } from "./releases";
+import { apiOf, describeRelease, isRelease, NEWEST_API, RELEASES, releaseOf } from "./releases";
 
 describe("releases and API levels", () => {
   // From outside: the android-versions package (npm), an independent table of the platform's API levels.
@@ -30,6 +30,47 @@ describe("releases and API levels", () => {
     expect(apiOf("")).toBeNull();
     expect(apiOf("eleven")).toBeNull();
     expect(apiOf("99")).toBeNull();
+    expect(apiOf("11.0.0")).toBe(30);
+    expect(apiOf("6.0.1")).toBe(23);
+    expect(apiOf("12.1")).toBe(32);
+  });
+
+  test("a patch digit counts where it began a level of its own", () => {
+    expect([apiOf("2.3.2"), apiOf("2.3.6"), apiOf("4.0.2"), apiOf("4.0.4")]).toEqual([9, 10, 14, 15]);
+  });
+
+  // A maker's version of its own surface stands in many a list where the Android version should.
+  test.each([
+    "10.5",
+    "7.5",
+    "9.1",
+    "11.2",
+    "13.1",
+    "8.1.5",
+    "4.5",
+    "6.1",
+    "12.1.1",
+    "11.0.0.3",
+    "1.0.1x",
+    "0",
+    "5.1.12",
+  ])("%s is no release", (text) => expect(isRelease(text)).toBe(false));
+
+  test("every release, and every patch of one, is one", () => {
+    const written = [
+      ...RELEASES.map((r) => r.release),
+      "4.4.4",
+      "5.1.1",
+      "7.1.2",
+      "8.1.0",
+      "11.0",
+      "Android 9",
+      "12.1",
+    ];
+    expect(written.filter((text) => !isRelease(text))).toEqual([]);
+  });
+
+  test("a release is told the same way wherever it is written", () => {
     expect(describeRelease(33)).toBe("Android 13 · API 33");
   });
 

@@ -74,25 +74,52 @@ export function releaseOf(api: number): string | null {
 /**
  * The API level of a release as people and devices write it.
  *
- * Accepts a patch digit that has no level of its own ("8.1.0", "4.4.4", "11.0") and a leading "Android".
+ * Accepts a leading "Android", a patch digit ("8.1.0", "4.4.4", "11.0"), and 12.1, as the source of 12L is tagged. What only
+ * begins like a release counts as that one ("10.5" as 10): a catalogue may hold it; see {@link isRelease}.
  *
  * @returns the API level, or null when the text names no release
+ * @source AOSP, "Codenames, tags, and build numbers"; from memory
  * @example apiOf("Android 8.1.0") // 27
  */
 export function apiOf(release: string): number | null {
-  let text = release
+  const text = bare(release);
+  if (!/^\d+(\.\d+)*[a-z]?$/.test(text)) return null;
+  for (let begins = text; ; begins = begins.replace(/\.\d+$/, "")) {
+    const api = exactApi(begins);
+    if (api !== null || !/\.\d+$/.test(begins)) return api;
+  }
+}
+
+/**
+ * True for what some release really was called. "10.5" and "7.5" were none: a maker's version of its own surface, as a rule,
+ * which says nothing of the Android below it. So nobody is believed who says that a device runs it.
+ *
+ * @example isRelease("10.5") // false
+ */
+export const isRelease = (text: string): boolean => exactApi(bare(text)) !== null;
+
+const bare = (release: string) =>
+  release
     .trim()
     .toLowerCase()
     .replace(/^android\s*/, "");
-  if (!/^\d+(\.\d+)*[a-z]?$/.test(text)) return null;
-  while (text) {
-    const found = byRelease.get(text);
-    if (found) return found.api;
-    const shorter = text.replace(/\.\d+$/, "");
-    if (shorter === text) break;
-    text = shorter;
+
+/** From Android 8 on a release has no third number but 0: its updates are told by the patch date. */
+const LAST_WITH_PATCH_DIGITS = 7;
+
+function exactApi(text: string): number | null {
+  const exact = byRelease.get(text);
+  if (exact) return exact.api;
+  if (!/^\d{1,2}(\.\d{1,2}){0,2}$/.test(text)) return null;
+  const [major, minor = 0, patch = 0] = text.split(".").map(Number);
+  if (major === 12 && minor === 1 && patch === 0) return 32;
+  if (patch > (major > LAST_WITH_PATCH_DIGITS ? 0 : 9)) return null;
+  let api: number | null = null;
+  for (const known of RELEASES) {
+    const [ofMajor, ofMinor = 0, from = 0] = known.release.split(".").map(Number);
+    if (ofMajor === major && ofMinor === minor && from <= patch) api = known.api;
   }
-  return byRelease.get(`${text}.0`)?.api ?? null;
+  return api;
 }
 
 /**

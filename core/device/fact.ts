@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { apiOf } from "~/core/android/releases";
+import { isRelease } from "~/core/android/releases";
 import { isHardwareList } from "./brokenHardware";
 
 /**
@@ -37,7 +37,7 @@ export const FACTS = {
   "android.release": {
     says: "Android version",
     ask: "Read the Android version in Settings, About",
-    value: text.refine((v) => apiOf(v) !== null, "This is not an Android version; write it like 11 or 8.1"),
+    value: text.refine(isRelease, "This is not an Android version; write it like 11 or 8.1"),
   },
   "build.number": { says: "Full build number", ask: "Read the build number in Settings, About", value: text },
   "build.patch": {
@@ -68,7 +68,7 @@ export const FACTS = {
   "base.release": {
     says: "Release of the vendor part",
     ask: "Run the read-out while the system runs: version of the vendor part",
-    value: text.refine((v) => apiOf(v) !== null, "This is not an Android version; write it like 11 or 8.1"),
+    value: text.refine(isRelease, "This is not an Android version; write it like 11 or 8.1"),
   },
   "base.patch": {
     says: "Security patch date of the vendor part",
@@ -206,7 +206,7 @@ export const FACTS = {
   "board.dumped-release": {
     says: "Android version that was dumped",
     ask: "Look on the device's page which version ran when it was dumped",
-    value: text.refine((v) => apiOf(v) !== null, "This is not an Android version; write it like 11 or 8.1"),
+    value: text.refine(isRelease, "This is not an Android version; write it like 11 or 8.1"),
   },
   "room.system": {
     says: "Room for the system partition, bytes",

@@ -1,4 +1,4 @@
-import { apiOf } from "~/core/android/releases";
+import { isRelease } from "~/core/android/releases";
 import type { FactKey } from "~/core/device/fact";
 import { isUnknown } from "~/core/device/serial";
 import type { Column } from "./columns";
@@ -116,7 +116,7 @@ export function meaningProblem(column: Column & FactKey, value: string, today: s
     if (y < 2015) return `Security patches are dated since 2015; ${value} is older. Read it anew`;
     if (today && date.getTime() > Date.parse(today) + 31 * 86_400_000) return `${value} is still to come. Read it anew`;
   }
-  if (column === "android.release" && apiOf(value) === null)
+  if (column === "android.release" && !isRelease(value))
     return `There is no Android ${value.slice(0, 20)}. Write the version like 11 or 8.1`;
   if (column === "battery.percent" && !/^\d{1,3}(\.\d+)?$/.test(value))
     return `“${value.slice(0, 20)}” is no battery level. Write a number from 0 to 100`;
