@@ -70,6 +70,13 @@ const setState = change<{ id: number; state: string }>(`
 const pending = query<{ id: number }, { line: number; cells: string; choice: Choice }>(`
   SELECT line, cells, choice FROM import_row WHERE import = @id AND device IS NULL ORDER BY line
 `);
+const cameIn = queryOne<{ device: number }, { mapping: string; line: number; cells: string }>(`
+  SELECT i.mapping, r.line, r.cells
+  FROM   device d
+  JOIN   import i ON i.id = d.import
+  JOIN   import_row r ON r.import = i.id AND r.device = d.id
+  WHERE  d.id = @device
+`);
 const cellsOf = queryOne<{ id: number; line: number }, { cells: string }>(`
   SELECT cells FROM import_row WHERE import = @id AND line = @line AND device IS NULL
 `);
@@ -106,6 +113,12 @@ export const listImports = (store: Store) =>
 /** Rows that were not taken in yet, as they stand after what was mended. */
 export const pendingRows = (store: Store, id: number): RawRow[] =>
   pending(store, { id }).map((r) => ({ line: r.line, cells: JSON.parse(r.cells) as string[], choice: r.choice }));
+
+/** The line of the list that a device came in with; undefined for one that came without a list. */
+export const lineOfDevice = (store: Store, device: number) => {
+  const row = cameIn(store, { device });
+  return row && { ...row, mapping: JSON.parse(row.mapping) as Mapping, cells: JSON.parse(row.cells) as string[] };
+};
 
 const keepSource = change<{ import: number; bytes: Uint8Array; found: string }>(`
   INSERT INTO import_source (import, bytes, found) VALUES (@import, @bytes, @found)

@@ -1,3 +1,4 @@
+import { isNoNumber } from "./serial";
 /**
  * IMEI check digit (Luhn over the first 14 digits).
  *
@@ -48,5 +49,5 @@ export function readImei(text: string): ImeiReading {
  * @example maskNumber("490154203237518") // "…7518"
  */
 export function maskNumber(text: string): string {
-  return text.length <= 4 ? text : `…${text.slice(-4)}`;
+  return text.length <= 4 || isNoNumber(text) ? text : `…${text.slice(-4)}`;
 }

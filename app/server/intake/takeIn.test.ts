@@ -9,6 +9,7 @@ import { appendClearance } from "~/store/clearance";
 import { countedBatches, findStanding } from "~/store/devices";
 import { factsOf } from "~/store/facts";
 import { findImport, mendImport, undoImport } from "~/store/imports";
+import { listedImei } from "./listedImei";
 import { draftList, judgeList, takeList } from "./takeIn";
 import { readXlsx } from "./xlsx";
 
@@ -57,6 +58,24 @@ describe("a list, from draft to lane and back", () => {
     say({ 2: "month" });
     expect(patches()).toEqual(["2021-05-07", "2021-04-08"]);
     expect(findImport(store, id)?.days).toEqual({ 2: "month" });
+  });
+
+  test("what stands where an IMEI belongs and is none stays as a remark on its device, and is no number of it", () => {
+    const store = demoCopy();
+    const cells = ["3.59005E+14", "unknown", "356938035643809", "356938035643801", ""];
+    const id = draft(store, `Inventory number;Modell;IMEI\n${cells.map((c, k) => `RS-${k};ON-T8W;${c}\n`).join("")}`);
+    expect(takeList(store, id, hand, () => {})).toBe(5);
+    const listed = cells.map((_, k) => {
+      const standing = findStanding(store, `RS-${k}`);
+      return [standing?.imei, listedImei(store, standing?.id as number)];
+    });
+    expect(listed).toEqual([
+      [null, { text: "3.59005E+14", says: expect.stringContaining("rounded"), line: 2 }],
+      [null, { text: "unknown", says: null, line: 3 }],
+      ["356938035643809", null],
+      [null, { text: "356938035643801", says: expect.stringContaining("should be 9"), line: 5 }],
+      [null, null],
+    ]);
   });
 
   test("a line for three devices becomes three, and all rows go to the need that was chosen for the list", () => {

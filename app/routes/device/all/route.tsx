@@ -3,6 +3,7 @@ import { acceptedOf } from "~/app/server/bench/accepted";
 import { db, guestAt, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
+import { listedImei } from "~/app/server/intake/listedImei";
 import { whereaboutsOf } from "~/app/server/planning/lane";
 import { catalogueOf, indexOf } from "~/app/server/planning/planning";
 import { imageTitles } from "~/app/server/planning/shownWays";
@@ -53,6 +54,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
   const whole = personal && new URL(request.url).searchParams.get("numbers") === "whole";
   if (whole) noteShown(db(), standing.id, "serial number and IMEI", handOf(request));
   const number = (text: string | null) => (text === null || whole ? text : maskNumber(text));
+  const listed = standing.imei === null ? listedImei(db(), standing.id) : null;
   return {
     standing: {
       ...standing,
@@ -67,6 +69,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
     returns: standing.returns === null ? null : tagOf(db(), standing.returns),
     whole,
     imeiSays: imei && !imei.ok ? imei.says : null,
+    listed: listed && { ...listed, text: number(listed.text) },
     model: model
       ? { id: model.id, title: modelTitle(model), names: model.names, board: model.board, hardware: model.hardware }
       : null,
@@ -107,6 +110,7 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
     whole,
     personal,
     imeiSays,
+    listed,
     model,
     need,
     needs,
@@ -260,6 +264,13 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
               <dt className="text-soft">IMEI</dt>
               <dd className="font-mono">{standing.imei ?? "—"}</dd>
             </dl>
+            {listed && (
+              <p className="mb-2 text-sm text-soft">
+                The list it came with (line {listed.line}) has <span className="font-mono">{listed.text}</span> for the
+                IMEI.
+                {listed.says && ` ${listed.says}.`} It counts for nothing.
+              </p>
+            )}
             {personal && !whole && (standing.serial || standing.imei) && (
               <Form method="get" className="mb-2">
                 <button type="submit" name="numbers" value="whole" className="btn text-sm">
