@@ -271,7 +271,7 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
                 {listed.says && ` ${listed.says}.`} It counts for nothing.
               </p>
             )}
-            {personal && !whole && (standing.serial || standing.imei) && (
+            {personal && !whole && (standing.serial || standing.imei || listed) && (
               <Form method="get" className="mb-2">
                 <button type="submit" name="numbers" value="whole" className="btn text-sm">
                   Show whole numbers
