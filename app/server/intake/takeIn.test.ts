@@ -215,6 +215,14 @@ describe("workbooks", () => {
       });
   }, 20_000);
 
+  test("a workbook of more parts than any has is told after the first thousands of them", async () => {
+    const parts = Object.fromEntries(Array.from({ length: 5001 }, (_, k) => [`xl/media/${k}`, new Uint8Array(0)]));
+    expect(await readXlsx(zipSync(parts, { level: 0 }))).toMatchObject({
+      ok: false,
+      says: expect.stringContaining("more than 5000 parts"),
+    });
+  });
+
   test("more rows than a list may have are refused", async () => {
     const whole = unzipSync(await workbook((sheet) => sheet.addRows([["tag"], ["X-1"]])));
     const row = (n: number) => `<row r="${n}"><c r="A${n}" t="inlineStr"><is><t>A</t></is></c></row>`;

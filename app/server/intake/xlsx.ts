@@ -7,6 +7,8 @@ import { listOf, type TableReading } from "~/core/lists/table";
 
 /** Most that a workbook may unpack to, bytes: the largest list that is taken has half of it. */
 const MAX_UNPACKED = 64_000_000;
+/** Most files that may be packed into one: a workbook full of pictures has some hundreds. */
+const MAX_PARTS = 5000;
 
 /** A workbook of today: a zip whose first entry begins here. */
 export const isXlsx = (bytes: Uint8Array) => bytes[0] === 0x50 && bytes[1] === 0x4b && bytes[2] === 3 && bytes[3] === 4;
@@ -61,11 +63,11 @@ function lookInside(bytes: Uint8Array): { names: string[] } | string {
   let total = 0;
   let broken = false;
   const unzip = new Unzip((file) => {
-    names.push(file.name);
+    if (names.push(file.name) > MAX_PARTS) throw new TooLarge(`is packed of more than ${MAX_PARTS} parts`);
     file.ondata = (error, chunk) => {
       broken ||= error !== null;
       total += chunk?.length ?? 0;
-      if (total > MAX_UNPACKED) throw new TooLarge();
+      if (total > MAX_UNPACKED) throw new TooLarge(`unpacks to more than ${MAX_UNPACKED / 1e6} MB`);
     };
     file.start();
   });
@@ -76,7 +78,7 @@ function lookInside(bytes: Uint8Array): { names: string[] } | string {
       unzip.push(bytes.subarray(at, at + 65_536), at + 65_536 >= bytes.length);
   } catch (error) {
     if (error instanceof TooLarge)
-      return `The workbook unpacks to more than ${MAX_UNPACKED / 1e6} MB: that is no device list. Nothing was read from it`;
+      return `The workbook ${error.message}: that is no device list. Nothing was read from it`;
     return DAMAGED;
   }
   return broken ? DAMAGED : { names };
