@@ -13,9 +13,12 @@ const store = openStore(file);
 const seen = verifyHistory(store);
 store.close();
 if (seen.ok) {
-  console.log(`${seen.rows} rows of history under ${seen.seals} seals are as they were written.`);
-  if (seen.unsealed) console.log(`${seen.unsealed} newer rows wait for the next seal.`);
-  console.log(`Last digest: ${seen.digest}  (write it down elsewhere: whoever rewrites all seals can't rewrite that)`);
+  const lines = [
+    `${seen.rows} rows of history under ${seen.seals} seals are as they were written.`,
+    ...(seen.unsealed ? [`${seen.unsealed} newer rows wait for the next seal.`] : []),
+    `Last digest: ${seen.digest}  (write it down elsewhere: whoever rewrites all seals can't rewrite that)`,
+  ];
+  console.log(lines.join("\n"));
 } else {
   console.error(`The history was changed. ${seen.says}.`);
   process.exitCode = 1;
