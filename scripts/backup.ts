@@ -10,7 +10,9 @@ if (!file) {
 }
 try {
   const made = await makeBackup(dbFile(), file, new Date());
-  console.log(`${file}: ${made.files.length === 1 ? "one file" : `${made.files.length} files`}, history ${made.history}`);
+  console.log(
+    `${file}: ${made.files.length === 1 ? "one file" : `${made.files.length} files`}, history ${made.history}`,
+  );
   if (made.missing)
     console.error(
       `backup: ${made.missing} photos or papers that cases name are not in ${exhibitFolder(dbFile())}, so they are not in it either. Is UPSHIFT_EVIDENCE what the lane runs with?`,
