@@ -1,11 +1,12 @@
 import { defineConfig } from "@playwright/test";
 
 /**
- * Browser tests and tests with real outside programs. The browser is Debian's Chromium; nothing is downloaded. The
- * application is started once, on a demo database of its own, by e2e/rig/server.ts.
+ * Browser tests and tests with real outside programs. The browser is Debian's Chromium; nothing is downloaded. Each
+ * spec file has an application on a database of its own (e2e/rig/app.ts).
  */
 export default defineConfig({
   testDir: "e2e",
+  globalSetup: "./e2e/rig/databases.ts",
   testMatch: "**/*.spec.ts",
   timeout: 120_000,
   // Tests of the bench wait for clients and phones most of their time: one more than there are cores keeps these busy.

@@ -1,27 +1,37 @@
 // npm test: installs what is missing (packages, Debian programs), then lint, types, unit, build, browser and outside tests.
-import { execFileSync } from "node:child_process";
-import { build } from "./build.mjs";
+import { spawn } from "node:child_process";
 import { prepare } from "./prepare.mjs";
 
 await prepare({ system: true });
 
-const steps = [
-  ["Lint and format", "node_modules/.bin/biome", ["check", "."]],
-  ["Types of the pages", "node_modules/.bin/react-router", ["typegen"]],
-  ["Types", "node_modules/.bin/tsc", ["--noEmit"]],
-  ["Unit tests", "node_modules/.bin/jest", ["--ci"]],
-  ["Build", null, []],
-  ["Browser tests and tests with outside programs", "node_modules/.bin/playwright", ["test"]],
+/** One after the other; what stands in one line is done side by side. */
+const STEPS = [
+  [["Lint and format", "node_modules/.bin/biome", "check", "."]],
+  [["Types of the pages", "node_modules/.bin/react-router", "typegen"]],
+  [
+    ["Types", "node_modules/.bin/tsc", "--noEmit"],
+    ["Build", process.execPath, "scripts/build.mjs"],
+  ],
+  [["Unit tests", "node_modules/.bin/jest", "--ci"]],
+  [["Browser tests and tests with outside programs", "node_modules/.bin/playwright", "test"]],
 ];
-for (const [name, command, words] of steps) {
+
+/** @returns true where it went well */
+function run([name, command, ...words]) {
   console.log(`\n== ${name}`);
   const from = Date.now();
-  try {
-    if (command) execFileSync(command, words, { stdio: "inherit" });
-    else await build();
-  } catch {
-    console.error(`\n== ${name}: failed`);
-    process.exit(1);
-  }
-  console.log(`== ${name}: ${((Date.now() - from) / 1000).toFixed(0)} s`);
+  return new Promise((resolve) => {
+    const child = spawn(command, words, { stdio: "inherit" });
+    const end = (ok) => {
+      console.log(`== ${name}: ${ok ? `${((Date.now() - from) / 1000).toFixed(0)} s` : "failed"}`);
+      resolve(ok);
+    };
+    child.once("error", () => end(false));
+    child.once("exit", (code) => end(code === 0));
+  });
+}
+
+for (const step of STEPS) {
+  const ended = await Promise.all(step.map(run));
+  if (ended.includes(false)) process.exit(1);
 }

@@ -1,12 +1,10 @@
-import { type ChildProcess, execFileSync, spawn } from "node:child_process";
-import fs from "node:fs";
-import os from "node:os";
-import path from "node:path";
+import { type ChildProcess, spawn } from "node:child_process";
 import { test as base } from "@playwright/test";
 import { demoLost } from "~/demo/register";
 import { SERVE } from "~/scripts/serving.mjs";
 import { RegisterStandIn } from "~/standins/register";
 import { command, freePort } from "./bench";
+import { type Beginning, freshDatabase } from "./databases";
 
 /** The application on a database of its own, which can be stopped and started again. */
 export class RunningApp {
@@ -15,20 +13,13 @@ export class RunningApp {
 
   constructor(
     readonly port: number,
-    kind: "demo" | "empty",
+    kind: Beginning,
     /** Address of the register stand-in. */
     readonly register = "",
     /** Further settings, as an operator gives them. */
     readonly settings: Readonly<Record<string, string>> = {},
   ) {
-    this.db = path.join(fs.mkdtempSync(path.join(os.tmpdir(), "upshift-app-")), "test.db");
-    execFileSync(process.execPath, [
-      "--import",
-      "tsx",
-      "scripts/load-demo.ts",
-      this.db,
-      ...(kind === "empty" ? ["--empty"] : []),
-    ]);
+    this.db = freshDatabase(kind);
   }
 
   get url() {
