@@ -1,4 +1,4 @@
-import type { Highs } from "highs";
+import type { Highs, ModelData } from "highs";
 
 type Term = readonly [column: number, factor: number];
 
@@ -52,26 +52,10 @@ export class Linear {
   largest(
     terms: readonly Term[],
     seconds: number,
-    {
-      start,
-      besides = [],
-      gap = 0,
-      fixed,
-      relaxed = false,
-      prices,
-      margins,
-    }: {
-      readonly start?: ReadonlyMap<number, number>;
-      readonly besides?: readonly LowRow[];
-      readonly gap?: number;
-      readonly fixed?: ReadonlyMap<number, number>;
-      readonly relaxed?: boolean;
-      readonly prices?: readonly number[];
-      readonly margins?: readonly number[];
-    } = {},
+    { start, besides = [], gap = 0, fixed, relaxed = false, prices, margins }: Asked = {},
   ): Found | null {
     const { highs } = this;
-    const { infinity, constants } = highs;
+    const { constants } = highs;
     return highs.withModel((model) => {
       model.options.set({
         output_flag: false,
@@ -80,29 +64,7 @@ export class Linear {
         mip_abs_gap: 1e-7,
         mip_heuristic_effort: 0.3,
       });
-      this.lower.forEach((low, column) => {
-        const known = fixed?.get(column);
-        model.addVar(known ?? low, known ?? Math.min(this.upper[column], infinity));
-        if (this.whole[column] && !relaxed) model.changeColIntegrality(column, constants.variableType.integer);
-      });
-      const rows: Row[] = [...this.rows, ...besides.map((row) => ({ ...row, high: Number.POSITIVE_INFINITY }))];
-      let floors = 0;
-      for (const { terms: row, low, high, isFloor } of rows) {
-        const price = isFloor ? prices?.[floors] : undefined;
-        const more = price === undefined ? 0 : (margins?.[floors] ?? 0);
-        const short: Term[] = [];
-        if (price !== undefined) {
-          short.push([this.lower.length + floors++, 1]);
-          model.addVar(0, infinity);
-          model.changeColCost(short[0][0], price);
-        }
-        model.addRow(Math.max(low + more, -infinity), Math.min(high, infinity), {
-          indices: [...row, ...short].map(([column]) => column),
-          values: [...row, ...short].map(([, factor]) => factor),
-        });
-      }
-      // Turned round: the solver makes it as small as can be.
-      for (const [column, factor] of merged(terms)) model.changeColCost(column, -factor);
+      model.passModel(this.modelOf(terms, { besides, fixed, relaxed, prices, margins }));
       if (start) model.setSolution({ indices: [...start.keys()], values: [...start.values()] });
       model.run();
       const status = model.getModelStatus();
@@ -111,9 +73,8 @@ export class Linear {
       if (!values || values.length === 0 || !this.holds(values, prices !== undefined)) return null;
       const value = sumOf(terms, values);
       const proven = status === constants.modelStatus.optimal;
-      const roundedBound = this.isWholeSum(terms)
-        ? (bound: number) => Math.floor(bound + 1e-6)
-        : (bound: number) => bound;
+      const isWhole = !prices && this.isWholeSum(terms);
+      const roundedBound = (bound: number) => (isWhole ? Math.floor(bound + 1e-6) : bound);
       if (relaxed || !this.whole.some(Boolean)) {
         const bound = proven ? roundedBound(value) : Number.POSITIVE_INFINITY;
         return { values, value, bound, ...this.dualsOf(colDual, rowDual) };
@@ -126,6 +87,53 @@ export class Linear {
   /** Whether a sum can only be a whole number: what is above the next lower one is no bound then. */
   private isWholeSum(terms: readonly Term[]): boolean {
     return terms.every(([column, factor]) => this.whole[column] && Number.isInteger(factor));
+  }
+
+  /** All that the solver is told, at once: number by number it takes as long as solving. Turned round, since it makes sums as small as can be. */
+  private modelOf(terms: readonly Term[], { besides = [], fixed, relaxed, prices, margins }: Asked): ModelData {
+    const { infinity, constants } = this.highs;
+    const colLower = this.lower.map((low, column) => fixed?.get(column) ?? low);
+    const colUpper = this.upper.map((high, column) => fixed?.get(column) ?? Math.min(high, infinity));
+    const colCost = this.lower.map(() => 0);
+    for (const [column, factor] of merged(terms)) colCost[column] = -factor;
+    const rows: Row[] = [...this.rows, ...besides.map((row) => ({ ...row, high: Number.POSITIVE_INFINITY }))];
+    const starts = [0];
+    const indices: number[] = [];
+    const values: number[] = [];
+    const rowLower: number[] = [];
+    let floors = 0;
+    for (const { terms: row, low, isFloor } of rows) {
+      for (const [column, factor] of row) {
+        indices.push(column);
+        values.push(factor);
+      }
+      const price = isFloor ? prices?.[floors] : undefined;
+      if (price !== undefined) {
+        // By how much it is fallen below.
+        indices.push(colCost.length);
+        values.push(1);
+        colCost.push(price);
+        colLower.push(0);
+        colUpper.push(infinity);
+      }
+      rowLower.push(Math.max(price === undefined ? low : low + (margins?.[floors] ?? 0), -infinity));
+      if (isFloor) floors++;
+      starts.push(indices.length);
+    }
+    const { continuous, integer } = constants.variableType;
+    const numCols = colCost.length;
+    const numRows = rows.length;
+    return {
+      numCols,
+      numRows,
+      colCost,
+      colLower,
+      colUpper,
+      rowLower,
+      rowUpper: rows.map(({ high }) => Math.min(high, infinity)),
+      matrix: { format: "csr", numRows, numCols, starts, indices, values },
+      ...(relaxed ? {} : { integrality: colCost.map((_, column) => (this.whole[column] ? integer : continuous)) }),
+    };
   }
 
   private dualsOf(columns: ArrayLike<number>, rows: ArrayLike<number>): Pick<Found, "columnCosts" | "floorCosts"> {
@@ -144,6 +152,17 @@ export class Linear {
     });
   }
 }
+
+/** What is asked for beside the sum itself. */
+type Asked = {
+  readonly start?: ReadonlyMap<number, number>;
+  readonly besides?: readonly LowRow[];
+  readonly gap?: number;
+  readonly fixed?: ReadonlyMap<number, number>;
+  readonly relaxed?: boolean;
+  readonly prices?: readonly number[];
+  readonly margins?: readonly number[];
+};
 
 type Row = { readonly terms: readonly Term[]; readonly low: number; readonly high: number; readonly isFloor?: true };
 type LowRow = { readonly terms: readonly Term[]; readonly low: number };
