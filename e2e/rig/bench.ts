@@ -176,6 +176,10 @@ export async function runScript(
   }
 }
 
+/** No command of a client takes this long with the simulated phone. */
+const CLIENT_SECONDS = 90;
+
+/** Runs a program to its end; the status is null where it had to be killed. */
 export function command(
   name: string,
   args: readonly string[],
@@ -192,8 +196,19 @@ export function command(
       stderr += d;
     });
     child.on("error", reject);
+    // A client that hangs is told by its name, not by the test that waits for it.
+    const limit = name === "adb" || name === "fastboot" ? CLIENT_SECONDS : null;
+    const late =
+      limit &&
+      setTimeout(() => {
+        stderr += `\n${name} ${args.join(" ")} did not end in ${limit} s`;
+        child.kill("SIGKILL");
+      }, limit * 1000);
     // The adb server that a script starts outlives it and holds the pipes: the exit counts, not the closing of pipes.
-    child.on("exit", (status) => setTimeout(() => resolve({ status, stdout, stderr }), 50));
+    child.on("exit", (status) => {
+      if (late) clearTimeout(late);
+      setTimeout(() => resolve({ status, stdout, stderr }), 50);
+    });
   });
 }
 
