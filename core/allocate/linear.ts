@@ -49,12 +49,9 @@ export class Linear {
    * @param margins by how much more than a floor is asked for there
    * @returns the numbers with the proven upper bound of the sum; null when nothing was found in the time, or nothing can be
    */
-  largest(
-    terms: readonly Term[],
-    seconds: number,
-    { start, besides = [], gap = 0, fixed, relaxed = false, prices, margins }: Asked = {},
-  ): Found | null {
+  largest(terms: readonly Term[], seconds: number, asked: Asked = {}): Found | null {
     const { highs } = this;
+    const { start, gap = 0, relaxed, prices } = asked;
     const { constants } = highs;
     return highs.withModel((model) => {
       model.options.set({
@@ -64,7 +61,7 @@ export class Linear {
         mip_abs_gap: 1e-7,
         mip_heuristic_effort: 0.3,
       });
-      model.passModel(this.modelOf(terms, { besides, fixed, relaxed, prices, margins }));
+      model.passModel(this.modelOf(terms, asked));
       if (start) model.setSolution({ indices: [...start.keys()], values: [...start.values()] });
       model.run();
       const status = model.getModelStatus();

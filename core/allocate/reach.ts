@@ -1,5 +1,5 @@
 import type { Found } from "./linear";
-import { NEARLY, nearlyInCore, nearlyLargest, nearWhatStands, type Reach } from "./nearly";
+import { NEARLY, type Nearly, nearlyInCore, nearlyLargest, nearWhatStands, type Reach, type Turn } from "./nearly";
 import { columnsOf, placedBy } from "./program";
 import { type Placed, scaleOf } from "./question";
 import { askAhead, askedRows, shortOf, tighten } from "./tighten";
@@ -31,7 +31,6 @@ export type Reached = Found & {
  */
 export function reachAim(reach: Reach): Reached | null {
   const { question, program, aim, seconds, mend } = reach;
-  const goal = program.goals[aim];
   askAhead(program, question, reach.start);
   const all = seconds();
   const prove = program.asked.size > 0 ? all * PROVE : 0;
@@ -39,23 +38,14 @@ export function reachAim(reach: Reach): Reached | null {
   let reached: Reached | null = null;
   let tight = Number.POSITIVE_INFINITY;
   const { length: size } = program.columns;
+  const isLarge = size > LARGE;
   for (let whole = size <= SMALL; ; ) {
     const besides = askedRows(program, question, stands);
     const turn = { besides, seconds: Math.max(0.1, seconds() - (whole ? prove : all * (1 - QUICK))) };
-    const isCore = !whole && size > LARGE;
-    const found = whole
-      ? size > LARGE
-        ? nearWhatStands(reach, stands, turn)
-        : program.linear.largest(goal, turn.seconds, {
-            gap: prove > 0 ? NEARLY : 0,
-            start: columnsOf(program.columns, stands),
-            besides,
-          })
-      : isCore
-        ? nearlyInCore(reach, turn)
-        : nearlyLargest(reach, stands, turn);
+    const isCore = !whole && isLarge;
+    const found = look(reach, stands, { turn, whole, isLarge, gap: prove > 0 ? NEARLY : 0 });
     tight = Math.min(tight, found?.bound ?? tight);
-    if (!found && whole) break;
+    if (!found?.values && whole) break;
     if (found?.values) {
       const { values } = found;
       const placed = placedBy(program.columns, values);
@@ -74,10 +64,26 @@ export function reachAim(reach: Reach): Reached | null {
     if (isCore && reached && seconds() <= prove + WORTH) break;
     const ended = seconds() <= prove;
     if (whole && ended) break;
-    // What was found quickly and is enough is a good beginning for the whole program.
+    // What was found quickly and is enough is a good beginning for the whole program, or for what is near it.
     whole ||= !found?.values || reached?.enough === true || seconds() <= all * (1 - QUICK);
   }
   return prove > 0 ? provenFreely(reach, stands, reached) : reached;
+}
+
+/** Looks once: quickly at a part first, then at the whole; of a large program near what stands instead. */
+function look(
+  reach: Reach,
+  stands: readonly Placed[],
+  { turn, whole, isLarge, gap }: { turn: Turn; whole: boolean; isLarge: boolean; gap: number },
+): Nearly {
+  const { linear, columns, goals } = reach.program;
+  if (isLarge) return whole ? nearWhatStands(reach, stands, turn) : nearlyInCore(reach, turn);
+  if (!whole) return nearlyLargest(reach, stands, turn);
+  return linear.largest(goals[reach.aim], turn.seconds, {
+    gap,
+    start: columnsOf(columns, stands),
+    besides: turn.besides,
+  });
 }
 
 /**

@@ -177,7 +177,7 @@ export async function runScript(
 }
 
 /** No command of a client takes this long with the simulated phone. */
-const CLIENT_SECONDS = 90;
+const CLIENT_MS = 90_000;
 
 /** Runs a program to its end; the status is null where it had to be killed. */
 export function command(
@@ -186,7 +186,8 @@ export function command(
   env: NodeJS.ProcessEnv = process.env,
 ): Promise<{ status: number | null; stdout: string; stderr: string }> {
   return new Promise((resolve, reject) => {
-    const child = spawn(name, args, { env, stdio: ["ignore", "pipe", "pipe"] });
+    const timeout = name === "adb" || name === "fastboot" ? CLIENT_MS : undefined;
+    const child = spawn(name, args, { env, stdio: ["ignore", "pipe", "pipe"], timeout, killSignal: "SIGKILL" });
     let stdout = "";
     let stderr = "";
     child.stdout.on("data", (d) => {
@@ -196,17 +197,10 @@ export function command(
       stderr += d;
     });
     child.on("error", reject);
-    // A client that hangs is told by its name, not by the test that waits for it.
-    const limit = name === "adb" || name === "fastboot" ? CLIENT_SECONDS : null;
-    const late =
-      limit &&
-      setTimeout(() => {
-        stderr += `\n${name} ${args.join(" ")} did not end in ${limit} s`;
-        child.kill("SIGKILL");
-      }, limit * 1000);
     // The adb server that a script starts outlives it and holds the pipes: the exit counts, not the closing of pipes.
-    child.on("exit", (status) => {
-      if (late) clearTimeout(late);
+    child.on("exit", (status, signal) => {
+      // A client that hangs is told by its name, not by the test that waits for it.
+      if (signal) stderr += `\n${name} ${args.join(" ")} was ended by ${signal}`;
       setTimeout(() => resolve({ status, stdout, stderr }), 50);
     });
   });
