@@ -117,6 +117,8 @@ async function answer(settings: ServeSettings) {
 
 /** Keeps the processes that answer alive, and passes on what they tell each other. */
 function lead(settings: ServeSettings) {
+  // Threads that read large files come and go: with a heap of the C library for each, what they gave back is not given back.
+  process.env.MALLOC_ARENA_MAX ??= "1";
   let stopping = false;
   let born = 0;
   let deaths = 0;

@@ -6,7 +6,7 @@ import { guessColumns } from "./columns";
 import { COLUMNS } from "./columnWords";
 import { type Earlier, judgeRows, type ListWorld } from "./deviceList";
 import { MAX_LIST_ROWS } from "./limits";
-import { decodeList, readCsv } from "./table";
+import { decodeList, readCsv, readList } from "./table";
 
 const nobody: ListWorld = {
   taken: new Set(["used"]),
@@ -101,6 +101,15 @@ describe("text and encoding", () => {
       ok: false,
       says: expect.stringContaining(MAX_LIST_ROWS.toLocaleString("en")),
     });
+  });
+
+  test("what stands above a full list, or is empty in it, costs it no row", () => {
+    const rows = `${"A;x\n".repeat(MAX_LIST_ROWS - 1)}Z;y\n`;
+    const above = `Collection of June\nby the front desk\n\n${";\n".repeat(70_000)}tag;model\n`;
+    const full = readList(above + rows);
+    expect(full).toMatchObject({ ok: true, header: ["tag", "model"] });
+    if (full.ok) expect([full.rows.length, full.rows.at(-1)?.cells]).toEqual([MAX_LIST_ROWS, ["Z", "y"]]);
+    expect(readList(`${above}B;x\n${rows}`)).toMatchObject({ ok: false, says: expect.stringContaining("50,000") });
   });
 
   test("any text gives rows or a reason", () => {

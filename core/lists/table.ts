@@ -1,4 +1,4 @@
-import { parse } from "csv-parse/sync";
+import { type Options, parse } from "csv-parse/sync";
 import iconv from "iconv-lite";
 import { carryDown } from "./blocks";
 import { isUnnamed, nameColumns } from "./columns";
@@ -190,7 +190,8 @@ function readLines(
   const rest = named ? text.slice(named[0].length) : text;
   const said = named && Object.hasOwn(SEPARATORS, named[1]) ? (named[1] as Separator) : undefined;
   const delimiter = separator ?? said ?? separatorOf(rest, keepBars);
-  const first = named ? 1 : 0;
+  const level = levelled(rest, delimiter);
+  const first = (named ? 1 : 0) - (level === rest ? 0 : 1);
   const options = {
     delimiter,
     relax_column_count: true,
@@ -199,22 +200,17 @@ function readLines(
     // A quote inside a cell is one (Tab 10"); at its beginning it opens a quoted one, and that holds the whole cell: what
     // it takes in otherwise may be other cells, or other lines.
     relax_quotes: true,
-    info: true as const,
-    to: maxRows + 2,
   };
-  let records: { record: string[]; info: { lines: number } }[];
+  // csv-parse counts the lines read so far: the line a record ends on.
+  let lines: readonly Line[];
   try {
-    records = parse(rest, options) as unknown as typeof records;
+    // Read twice where it may be too long: what is refused is not held in memory first.
+    if (linesOf(rest) > maxRows) passThrough(level, options, maxRows + MAX_ABOVE);
+    lines = linesKept(level, options, first);
     // Asking of each cell whether it was quoted takes the reader five times as long: only where one begins with a quote.
-    if (records.some(({ record }) => record.some((cell) => cell.startsWith('"'))))
-      parse(rest, {
-        ...options,
-        cast: (cell, { quoting, lines }) => {
-          if (!quoting && cell.startsWith('"')) throw new HalfQuoted(lines);
-          return cell;
-        },
-      });
+    if (lines.some(({ cells }) => cells.some((cell) => cell.startsWith('"')))) refuseHalfQuoted(level, options);
   } catch (error) {
+    if (error instanceof TooMany) return tooMany(maxRows);
     const { lines, code } = error as { lines?: number; code?: string };
     const what =
       error instanceof HalfQuoted || code?.includes("QUOTE")
@@ -222,9 +218,56 @@ function readLines(
         : (error as Error).message;
     return refuse(`Line ${lines === undefined ? "?" : lines + first}: ${what}. Mend that line and try again`);
   }
-  // csv-parse counts the lines read so far: the line a record ends on.
-  const lines = records.map(({ record, info }) => ({ line: info.lines + first, cells: record }));
   return { lines: delimiter === "|" ? lines.map(withoutBars) : lines, separator: delimiter };
+}
+
+const holdsSomething = (cells: readonly string[]) => cells.some((cell) => cell !== "");
+
+class TooMany extends Error {}
+const tooMany = (rows: number) =>
+  refuse(`The list has more than ${rows.toLocaleString("en")} rows. Split it. Nothing was taken in`);
+
+/** Lines of a text, with either line end. */
+function linesOf(text: string): number {
+  let feeds = 0;
+  let returns = 0;
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i);
+    if (code === 10) feeds++;
+    else if (code === 13) returns++;
+  }
+  return Math.max(feeds, returns) + 1;
+}
+
+/** Most lines of titles, notes and headings above a table that still leave it all its rows. */
+const MAX_ABOVE = 100;
+
+/** Reads a text and keeps nothing of it. @throws {TooMany} as soon as it holds more lines with something in them */
+function passThrough(text: string, options: Options, most: number) {
+  let n = 0;
+  parse(text, {
+    ...options,
+    on_record: (cells) => {
+      if (holdsSomething(cells) && ++n > most) throw new TooMany();
+      return null;
+    },
+  });
+}
+
+/** The lines of a text from the first that holds something; of empty ones in a row one is kept: spreadsheets write them by the hundred thousand. */
+function linesKept(text: string, options: Options, before: number): Line[] {
+  const kept: Line[] = [];
+  let blank = true;
+  parse(text, {
+    ...options,
+    on_record: (cells, { lines }) => {
+      const blankBefore = blank;
+      blank = !holdsSomething(cells);
+      if (!(blank && blankBefore)) kept.push({ line: lines + before, cells });
+      return null;
+    },
+  });
+  return kept;
 }
 
 /** A cell that begins with a quote which does not hold the whole of it. */
@@ -234,20 +277,50 @@ class HalfQuoted extends Error {
   }
 }
 
+function refuseHalfQuoted(text: string, options: Options) {
+  parse(text, {
+    ...options,
+    cast: (cell, { quoting, lines }) => {
+      if (!quoting && cell.startsWith('"')) throw new HalfQuoted(lines);
+      return cell;
+    },
+    on_record: () => null,
+  });
+}
+
+/**
+ * A text behind an empty line as long as most of its own: csv-parse makes an error of each line that is not as long as the
+ * first, and drops it where that is allowed; under a title of one cell that is every line, and takes four times as long.
+ */
+function levelled(text: string, delimiter: Separator): string {
+  const end = /\r\n|\n|\r/.exec(text)?.[0];
+  const widths = new Map<number, number>();
+  for (const l of firstLines(text)) {
+    const n = l.split(delimiter).length - 1;
+    widths.set(n, (widths.get(n) ?? 0) + 1);
+  }
+  const [most] = [...widths].sort(([, a], [, b]) => b - a)[0] ?? [0];
+  return end && most > 0 ? delimiter.repeat(most) + end + text : text;
+}
+
 /** A row as "| a | b |" writes it, without the empty cells at its ends. */
 const withoutBars = (l: Line): Line => ({
   line: l.line,
   cells: l.cells.slice(l.cells[0] === "" ? 1 : 0, l.cells.length > 1 && l.cells.at(-1) === "" ? -1 : undefined),
 });
 
-/** The separator that most lines have equally often, outside quotes; titles above a table have none. */
-function separatorOf(text: string, bars: boolean): Separator {
-  const lines = text
+/** Lines at the beginning of a text that hold something, without what is quoted in them. */
+const firstLines = (text: string) =>
+  text
     .slice(0, 50_000)
-    .split(/\r?\n/)
+    .split(/\r\n|\n|\r/)
     .slice(0, 40)
     .map((l) => l.replace(/"[^"]*"/g, ""))
     .filter((l) => l.trim() !== "");
+
+/** The separator that most lines have equally often, outside quotes; titles above a table have none. */
+function separatorOf(text: string, bars: boolean): Separator {
+  const lines = firstLines(text);
   const rank = (separator: string) => {
     const counts = new Map<number, number>();
     for (const l of lines) {
@@ -276,8 +349,7 @@ export function tableOf(
       `The list has ${head.cells.length} columns; ${MAX_COLUMNS} at most are read. Keep the ones that are needed`,
     );
   if (body.length === 0) return refuse("There is a header and no device under it. Add at least one line");
-  if (body.length > maxRows)
-    return refuse(`The list has more than ${maxRows.toLocaleString("en")} rows. Split it. Nothing was taken in`);
+  if (body.length > maxRows) return tooMany(maxRows);
   const header = nameColumns(head.cells);
   while (header.length > 1 && isUnnamed(header.at(-1) ?? "") && body.every((r) => !r.cells[header.length - 1]))
     header.pop();

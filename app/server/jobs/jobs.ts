@@ -63,11 +63,16 @@ export const findJob = (id: number): Job | undefined => jobs.get(id);
 /** MB. The largest list that is taken needs some 180; with a gigabyte the collector would let it grow there first. */
 const LIMITS = { maxOldGenerationSizeMb: 256, maxYoungGenerationSizeMb: 16 };
 
+/** A buffer that holds these bytes alone: it is handed over instead of copied. Whoever starts the work has no more use for it. */
+const ownBuffer = ({ buffer, byteLength }: Uint8Array): ArrayBuffer[] =>
+  buffer instanceof ArrayBuffer && buffer.byteLength === byteLength ? [buffer] : [];
+
 /** Starts work in a thread of its own. A thread that dies leaves nothing behind: its transaction is rolled back. */
 export function startIntake(work: IntakeWork, typed: Typed | null = null): Job {
   const cancel = new SharedArrayBuffer(4);
   const data: IntakeData = { work, cancel };
-  const worker = new Worker(INTAKE_WORKER, { workerData: data, resourceLimits: LIMITS });
+  const transferList = "bytes" in work ? ownBuffer(work.bytes) : [];
+  const worker = new Worker(INTAKE_WORKER, { workerData: data, transferList, resourceLimits: LIMITS });
   let end = () => {};
   const job: Job = {
     id: next++ * 1000 + OWN,
