@@ -9,8 +9,8 @@ export default defineConfig({
   globalSetup: "./e2e/rig/databases.ts",
   testMatch: "**/*.spec.ts",
   timeout: 120_000,
-  // Tests of the bench wait for clients and phones most of their time: one more than there are cores keeps these busy.
-  workers: 3,
+  // Tests of the bench wait for clients and phones most of their time: two more than there are cores keep these busy.
+  workers: 4,
   expect: { timeout: 20_000 },
   fullyParallel: false,
   // A failure starts a new worker, and with it an application and database of its own: a second try is a fresh one.
