@@ -4,6 +4,7 @@ import { lacksCpu } from "~/core/catalogue/abis";
 import type { Cpu } from "~/core/catalogue/common";
 import { binderAnswer, type FacetAnswer, layoutAnswer } from "~/core/catalogue/layout";
 import { FLASH_WORDS, type FlashInterface } from "~/core/catalogue/model";
+import type { ListsSay } from "./agreesWithLists";
 import type { KnownImage, Match } from "./match";
 import type { FileReport } from "./report";
 
@@ -215,26 +216,28 @@ export interface FileVerdict {
  * One answer for a file: is it the right one, whole and for this device? A single no decides; without one, a yes needs the
  * digest, and no open question.
  *
- * @param lists whether a dropped digest list names it: true, false, or null where none does
+ * @param lists what the digest lists that were dropped say of it
  * @example judgeFile({ whole: { is: "no", says: "cut short" }, … }, match, [], null) // { is: "no", says: "cut short" }
  */
-export function judgeFile(
-  file: FileReport,
-  match: Match,
-  checks: readonly HoldCheck[],
-  lists: boolean | null,
-): FileVerdict {
+export function judgeFile(file: FileReport, match: Match, checks: readonly HoldCheck[], lists: ListsSay): FileVerdict {
   if (file.whole.is === "no") return { is: "no", says: file.whole.says };
-  if (lists === false)
+  if (lists === "other")
     return { is: "no", says: "The digest list has another digest for it: damaged or another version" };
   const wrong = checks.find((c) => c.is === "no");
   if (wrong) return { is: "no", says: wrong.says };
-  if (match.is === "no" && lists !== true) return { is: "no", says: match.says };
+  if (match.is === "no" && lists !== "agrees") return { is: "no", says: match.says };
   const open = checks.find((c) => c.is === "unknown");
-  if (match.is === "yes" || lists === true)
-    return open
-      ? { is: "unknown", says: `Whole, by its digest. ${open.says}` }
-      : { is: "yes", says: match.is === "yes" ? match.says : "The digest list agrees" };
+  if (lists === "both" && match.is !== "yes")
+    return { is: "unknown", says: "The digest lists contradict each other about it: find out which one is meant" };
+  if (match.is === "yes" || lists === "agrees") {
+    const says = open
+      ? `Whole, by its digest. ${open.says}`
+      : match.is === "yes"
+        ? match.says
+        : "The digest list agrees";
+    const but = lists === "both" ? `${open ? "" : "."} One of the digest lists has another digest for it` : "";
+    return { is: open ? "unknown" : "yes", says: says + but };
+  }
   if (file.content.kind === "partition-list" && file.content.unit === "unknown")
     return { is: "unknown", says: "Its numbers may count bytes or sectors: open it and say which" };
   if (file.content.kind === "partition-list") {

@@ -1,5 +1,5 @@
 import { demoCatalogue } from "~/demo/catalogue";
-import { agreesWithLists, writeDigestList } from "./agreesWithLists";
+import { agreesWithLists, type ListsSay, writeDigestList } from "./agreesWithLists";
 import { writeVbmeta } from "./formats/writeVbmeta";
 import { holdAgainst, judgeFile, type Target } from "./holdAgainst";
 import { compareTyped, type Digests, matchFile } from "./match";
@@ -192,26 +192,40 @@ describe("held against a device", () => {
     const file = await vbmeta("HL12-SZ9A.220405.004");
     const yes = { image: "leaf-vbmeta-12", file: "vbmeta.img", is: "yes" as const, says: "digest" };
     const none = { image: null, file: null, is: "unknown" as const, says: "nothing like it" };
-    const judge = (match: typeof yes | typeof none, target: Target, lists: boolean | null = null) =>
+    const judge = (match: typeof yes | typeof none, target: Target, lists: ListsSay = null) =>
       judgeFile(file, match, holdAgainst(file, null, target), lists).is;
     expect(judge(yes, leaf)).toBe("yes");
     expect(judge(none, leaf)).toBe("unknown");
-    expect(judge(none, leaf, true)).toBe("yes");
-    expect(judge(yes, leaf, false)).toBe("no");
+    expect(judge(none, leaf, "agrees")).toBe("yes");
+    expect(judge(yes, leaf, "other")).toBe("no");
+    expect(judge(none, leaf, "both")).toBe("unknown");
+    expect(judge(yes, leaf, "both")).toBe("yes");
+    expect(judgeFile(file, yes, [], "both").says).toMatch(/\. One of the digest lists has another digest for it$/);
     expect(judge(yes, { ...leaf, build: null })).toBe("unknown");
     expect(judge(yes, { ...leaf, build: "X-1" })).toBe("no");
-    expect(judgeFile({ ...file, whole: { is: "no", says: "cut" } }, yes, [], true)).toEqual({ is: "no", says: "cut" });
+    expect(judgeFile({ ...file, whole: { is: "no", says: "cut" } }, yes, [], "agrees")).toEqual({
+      is: "no",
+      says: "cut",
+    });
   });
 });
 
 describe("digest lists", () => {
   const line = (digest: string, file: string | null) => ({ algorithm: "sha256" as const, digest, file });
   test("a line that agrees, one that names it and does not, none that names it", () => {
-    expect(agreesWithLists("a.img", with256(sum("a")), [line(sum("a"), "dir/A.img")])).toBe(true);
-    expect(agreesWithLists("renamed.img", with256(sum("a")), [line(sum("a"), "a.img")])).toBe(true);
-    expect(agreesWithLists("a.img", with256(sum("a")), [line(sum("b"), "a.img")])).toBe(false);
+    expect(agreesWithLists("a.img", with256(sum("a")), [line(sum("a"), "dir/A.img")])).toBe("agrees");
+    expect(agreesWithLists("renamed.img", with256(sum("a")), [line(sum("a"), "a.img")])).toBe("agrees");
+    expect(agreesWithLists("a.img", with256(sum("a")), [line(sum("b"), "a.img")])).toBe("other");
     expect(agreesWithLists("a.img", with256(null), [line(sum("b"), "a.img")])).toBeNull();
     expect(agreesWithLists("c.img", with256(sum("a")), [line(sum("b"), "a.img")])).toBeNull();
+  });
+
+  test("lists that contradict each other about one path are told; files of one name in two folders are two", () => {
+    const own = with256(sum("a"));
+    expect(agreesWithLists("a.img", own, [line(sum("a"), "a.img"), line(sum("b"), "./A.img")])).toBe("both");
+    expect(agreesWithLists("a.img", own, [line(sum("b"), "old\\a.img"), line(sum("a"), "old/a.img")])).toBe("both");
+    expect(agreesWithLists("a.img", own, [line(sum("a"), "one/a.img"), line(sum("b"), "two/a.img")])).toBe("agrees");
+    expect(agreesWithLists("a.img", own, [line(sum("a"), null), line(sum("b"), null)])).toBe("agrees");
   });
 
   test("names with a backslash or a line break are escaped, as the GNU tools do", () => {
