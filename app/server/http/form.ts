@@ -70,10 +70,7 @@ export async function readForm(request: Request, limits: FormLimits = {}): Promi
 
 /** The same, for pages that say themselves what is too large: null then. */
 export async function readFormWithin(request: Request, limits: FormLimits): Promise<FormData | null> {
-  const type = request.headers.get("content-type") ?? "";
-  const isMultipart = /^multipart\/form-data\s*;/i.test(type);
-  if (!isMultipart && !/^application\/x-www-form-urlencoded\s*(;|$)/i.test(type))
-    throw refused(415, `A form is sent here, not ${type ? `“${type.slice(0, 60)}”` : "a body without a type"}`);
+  const { type, isMultipart } = formTypeOf(request);
   const bytes = await readBytes(request, limits.most ?? MOST);
   if (!bytes) return null;
   if (countFields(bytes, isMultipart ? type : null) > MAX_FIELDS)
@@ -93,6 +90,20 @@ export async function readFormWithin(request: Request, limits: FormLimits): Prom
     if (here) here.once = once;
   }
   return form;
+}
+
+function formTypeOf(request: Request) {
+  const type = request.headers.get("content-type") ?? "";
+  const isMultipart = /^multipart\/form-data\s*;/i.test(type);
+  if (!isMultipart && !/^application\/x-www-form-urlencoded\s*(;|$)/i.test(type))
+    throw refused(415, `A form is sent here, not ${type ? `“${type.slice(0, 60)}”` : "a body without a type"}`);
+  return { type, isMultipart };
+}
+
+/** A form that is a button and nothing else. It writes nothing: it waits for nobody who does, and may come twice. */
+export async function readButton(request: Request): Promise<void> {
+  formTypeOf(request);
+  await readBytes(request, SHORT);
 }
 
 /** What is in a form, whatever its parts are separated by. */

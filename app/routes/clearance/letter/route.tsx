@@ -1,6 +1,7 @@
 import { data } from "react-router";
 import { takeLetterBack } from "~/app/server/clearance/letters";
 import { db, handOf, notFound } from "~/app/server/http/context";
+import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { CopyAndPrint } from "~/app/ui/CopyAndPrint";
 import { Form } from "~/app/ui/Form";
@@ -17,6 +18,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params }: Route.ActionArgs) {
+  await readForm(request);
   const tags = takeLetterBack(db(), Number(params.id), handOf(request));
   return tags.length
     ? leadOn(`/letters/${params.id}?back=${tags.join(",")}`)

@@ -1,4 +1,5 @@
 import { notFound } from "~/app/server/http/context";
+import { readButton } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { findJob } from "~/app/server/jobs/jobs";
 import { Form } from "~/app/ui/Form";
@@ -19,7 +20,8 @@ export function loader({ params }: Route.LoaderArgs) {
   return { what, state, done, of, says, list };
 }
 
-export function action({ params }: Route.ActionArgs) {
+export async function action({ request, params }: Route.ActionArgs) {
+  await readButton(request);
   findJob(Number(params.id))?.cancel();
   return leadOn(`/intake/jobs/${params.id}`);
 }
