@@ -212,3 +212,6 @@ export type FileReport = z.infer<typeof FileReport>;
 
 /** What a reader finds; name and size are the source's own. */
 export type Finding = Omit<FileReport, "name" | "size">;
+
+/** A path inside a package, its end where it is long: what it is named by. */
+export const pathInside = (path: string): string => (path.length > 120 ? `…${path.slice(-119)}` : path);

@@ -1,5 +1,5 @@
 import { FileReadError } from "../readError";
-import { type FileContent, type Finding, TELLS_NOTHING } from "../report";
+import { type FileContent, type Finding, pathInside, TELLS_NOTHING } from "../report";
 import { readMetadata } from "./ota";
 import { textOf, type ZipEntry } from "./zip";
 
@@ -103,7 +103,7 @@ export async function readFactory(entries: readonly ZipEntry[]): Promise<Finding
     content: {
       kind: "factory",
       scripts,
-      images: images.slice(0, 1000).map((e) => ({ name: e.name.slice(-120), bytes: e.size })),
+      images: images.slice(0, 1000).map((e) => ({ name: pathInside(e.name), bytes: e.size })),
       requires: info,
     },
   };

@@ -1,5 +1,5 @@
 import { FileReadError } from "../readError";
-import { type Finding, type NamedPart, TELLS_NOTHING } from "../report";
+import { type Finding, type NamedPart, pathInside, TELLS_NOTHING } from "../report";
 import { buffered, readAll, type Source } from "../source";
 
 const BLOCK = 512;
@@ -97,7 +97,7 @@ export async function readTar(source: Source): Promise<Finding> {
     if (size === null) throw new FileReadError("damaged", "A header of the tar says an impossible size");
     const type = String.fromCharCode(block[156]);
     if (type === "0" || type === "\0") {
-      images.push({ name: (long ?? ownName(block)).slice(-120), bytes: size });
+      images.push({ name: pathInside(long ?? ownName(block)), bytes: size });
       long = null;
     } else if ((type === "L" || type === "x") && size <= MAX_EXTENDED && at + BLOCK + size <= source.size) {
       const extended = await readAll(near, at + BLOCK, size, "a name of the tar");
