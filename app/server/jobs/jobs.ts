@@ -1,6 +1,8 @@
 import path from "node:path";
 import { Worker } from "node:worker_threads";
+import { db } from "~/app/server/http/context";
 import { log } from "~/app/server/http/log";
+import { planAhead } from "~/app/server/planning/planAhead";
 import type { IntakeData, IntakeWord, IntakeWork } from "./intakeWorker";
 import type { JobWord } from "./passWords";
 
@@ -48,9 +50,15 @@ const listen = (word: JobWord) => {
     if (known) Object.assign(known, word.job);
     else
       remember({ ...(word.job as unknown as Job), finished: Promise.resolve(), cancel: cancelElsewhere(word.job.id) });
+    afterwards(word.job as unknown as Job);
   }
 };
 if (OWN > 0) process.on("message", listen);
+/** Devices that came in are planned before somebody asks for them, in each process. */
+function afterwards({ what, state }: Pick<Job, "what" | "state">) {
+  if (what === "take" && state === "done")
+    void planAhead(db()).catch((error: unknown) => log.error(error, "planning ahead failed"));
+}
 const cancelElsewhere = (id: number) => () => tell({ about: "cancel", id });
 
 function remember(job: Job) {
@@ -105,6 +113,7 @@ export function startIntake(work: IntakeWork, typed: Typed | null = null): Job {
     else if (word.is === "done") Object.assign(job, { state: "done", list: word.list, devices: word.devices });
     else refuse(word.says);
     share();
+    afterwards(job);
   });
   worker.on("error", (error) => {
     log.error(error, "a thread failed");

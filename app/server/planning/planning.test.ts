@@ -3,12 +3,13 @@ import { demoCopy } from "~/demo/demoCopy";
 import { readCatalogueRows } from "~/store/catalogue";
 import { appendClearance, clearanceEvents } from "~/store/clearance";
 import type { Store } from "~/store/database";
-import { findStanding, saveDevice } from "~/store/devices";
+import { findStanding, saveDevice, standingsIn } from "~/store/devices";
 import { appendFacts } from "~/store/facts";
 import { loadPack } from "~/store/packs";
 import { readPolicy, savePolicy } from "~/store/policy";
 import { countStations, placedDevices } from "./lane";
-import { plannedDevices } from "./planning";
+import { planAhead } from "./planAhead";
+import { plannedDevice, plannedDevices } from "./planning";
 
 const hand = { by: "test", at: "2026-11-20T10:00:00.000Z" };
 
@@ -26,6 +27,25 @@ describe("kept plans", () => {
     const first = plannedDevices(store, null);
     const second = plannedDevices(store, null);
     expect(second.every((d, i) => d === first[i])).toBe(true);
+  });
+
+  test("planned ahead: others have their turn meanwhile, and what comes then is what was planned", async () => {
+    const store = demo();
+    let turns = 0;
+    let ended = false;
+    const others = () => {
+      turns++;
+      if (!ended) setImmediate(others);
+    };
+    setImmediate(others);
+    await planAhead(store);
+    ended = true;
+    expect(turns).toBeGreaterThan(2);
+    const standings = standingsIn(store, null);
+    expect(standings.length).toBeGreaterThan(50);
+    const plans = standings.map((standing) => plannedDevice(store, standing).plan);
+    expect(plannedDevices(store, null).map(({ plan }) => plan)).toEqual(plans);
+    expect(plannedDevices(store, null).every(({ plan }, k) => plan === plans[k])).toBe(true);
   });
 
   test("a fact: that device is planned again, no other", () => {
