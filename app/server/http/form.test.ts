@@ -96,6 +96,22 @@ describe("a form is taken once", () => {
     expect((second as Response).headers.get("location")).toBe("/devices/TH-1");
   });
 
+  test("a full disk is told before anything is done; with room again the same form is taken", async () => {
+    const store = openStore(":memory:");
+    const pages = Number(store.pragma("page_count", { simple: true }));
+    store.pragma(`max_page_count = ${pages}`);
+    // What room is left in the pages that are there is filled up.
+    const filled = async () => {
+      for (let n = 0; n < 10_000; n++) {
+        const status = await refusal(claimForm(store, `mark-${n}-${"x".repeat(60)}`, post("")));
+        if (status !== 200) return status;
+      }
+    };
+    expect(await filled()).toBe(507);
+    store.pragma(`max_page_count = ${pages + 100}`);
+    expect(await refusal(claim(store))).toBe(200);
+  });
+
   test("two at once: the second waits for the first", async () => {
     const store = openStore(":memory:");
     await claim(store);
