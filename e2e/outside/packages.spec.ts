@@ -111,9 +111,9 @@ test("digest lists as openssl, sha512sum and a signature by gpg make them", asyn
   for (const name of ["o512", "o256", "s512", "t512", "signed"]) {
     const { content, says } = await seen(name, "digest-list");
     expect(content.lines, name).toHaveLength(1);
-    expect(agreesWithLists("a.img", made, content.lines), name).toBe(true);
+    expect(agreesWithLists("a.img", made, content.lines), name).toBe("agrees");
     expect(agreesWithLists("a.img", { ...made, sha256: "0".repeat(64), sha512: "0".repeat(128) }, content.lines)).toBe(
-      false,
+      "other",
     );
     expect(says.includes("signature is not checked")).toBe(name === "signed");
   }
@@ -145,7 +145,7 @@ test("tars with long names and letters beyond ASCII, in three formats", async ()
     shop.run("tar", `--format=${format}`, "-cf", `${format}.tar`, long, "boot.img");
     const { content, whole } = await seen(`${format}.tar`, "tar");
     expect(content.images.map((i) => [i.name, i.bytes])).toEqual([
-      [long.slice(-120), 700],
+      [`…${long.slice(-119)}`, 700],
       ["boot.img", 600],
     ]);
     expect(whole.is).toBe("yes");
@@ -153,7 +153,7 @@ test("tars with long names and letters beyond ASCII, in three formats", async ()
   const split = `${"b-folder/".repeat(12)}${"c".repeat(60)}.img`;
   shop.write(split, noise(800));
   shop.run("tar", "--format=ustar", "-cf", "ustar.tar", split);
-  expect((await seen("ustar.tar", "tar")).content.images[0].name).toBe(split.slice(-120));
+  expect((await seen("ustar.tar", "tar")).content.images[0].name).toBe(`…${split.slice(-119)}`);
 });
 
 test("a payload that is packed inside its zip is said", async () => {

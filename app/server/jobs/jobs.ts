@@ -137,7 +137,7 @@ const LARGE = 500_000;
  * How long a file is waited for, ms. A small one is worth waiting for: its answer then stands on the page that it was chosen on,
  * even where the machine is busy.
  */
-export const patienceFor = (bytes: number): number => (bytes > LARGE ? 600 : 2500);
+export const patienceFor = (bytes: number): number => (bytes > LARGE ? 600 : 8000);
 
 /** Waits for a job, but not for long: what takes longer is shown with its progress. */
 export function waitShortly(job: Job, ms = patienceFor(0)): Promise<void> {

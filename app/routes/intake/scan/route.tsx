@@ -87,13 +87,15 @@ export default function IntakeScan({ loaderData, actionData }: Route.ComponentPr
   const answer = scans.data ?? actionData ?? null;
   const inHand = answer ? answer.tag : (loaderData.inHand?.tag ?? null);
   useEffect(() => {
-    if (!scans.data) return;
-    answerSound(scans.data.ok);
-    if (code.current) {
-      code.current.value = "";
-      code.current.focus();
-    }
+    if (scans.data) answerSound(scans.data.ok);
   }, [scans.data]);
+  // Emptied when it is sent, not when it is answered: by then the scanner may be typing the next one.
+  const isSent = scans.state === "submitting";
+  useEffect(() => {
+    if (!isSent || !code.current) return;
+    code.current.value = "";
+    code.current.focus();
+  }, [isSent]);
   const take = (text: string) => {
     if (!form.current || !code.current) return;
     code.current.value = text;
