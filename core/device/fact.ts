@@ -280,6 +280,12 @@ export const Fact = z.object({
 });
 export type Fact = z.infer<typeof Fact>;
 
+/** A value as a person reads it: yes and no, not true and false. @example factText(true) // "yes" */
+export function factText(value: FactValue | null): string {
+  if (value === null) return "not known any more";
+  return typeof value === "boolean" ? (value ? "yes" : "no") : String(value);
+}
+
 /**
  * Checks a value typed or imported for a key; text is turned into the key's own type first.
  *

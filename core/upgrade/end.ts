@@ -4,7 +4,7 @@ import { OPEN_FACTS } from "~/core/catalogue/model";
 import type { Need } from "~/core/catalogue/need";
 import { floorOf } from "~/core/catalogue/need";
 import { brokenHardware } from "~/core/device/brokenHardware";
-import { FACTS, type FactKey } from "~/core/device/fact";
+import { FACTS, type FactKey, factText } from "~/core/device/fact";
 import { currentValue } from "~/core/device/lookUp";
 import { firmwareAnswer } from "~/core/ways/common/rules";
 import { STOCK_FACTS } from "~/core/ways/official-update/rules";
@@ -26,7 +26,7 @@ export function questionOn(
     return {
       fact,
       code: "fact.contradicted",
-      says: `Read again: ${FACTS[fact].says} was read as ${standing.value}, later said to be ${standing.contradictedBy.value}`,
+      says: `Read again: ${FACTS[fact].says} was read as ${factText(standing.value)}, later said to be ${factText(standing.contradictedBy.value)}`,
     };
   if (code === "firmware.not-in-order")
     return {

@@ -1,5 +1,5 @@
 import { type PlannedDevice, plannedDevice } from "~/app/server/planning/planning";
-import { FACTS, FactKey, type FactValue } from "~/core/device/fact";
+import { FACTS, FactKey, type FactValue, factText } from "~/core/device/fact";
 import { isFinishedRun, type RunStanding, runThatCounts } from "~/core/lane/station";
 import { type Makes, readRunbook } from "~/core/runbook/step";
 import type { Rests } from "~/core/upgrade/restsOn";
@@ -36,13 +36,7 @@ export interface Accepted {
 }
 
 const word = (value: FactValue | null | undefined) =>
-  value === null || value === undefined
-    ? "not known"
-    : typeof value === "boolean"
-      ? value
-        ? "yes"
-        : "no"
-      : String(value);
+  value === null || value === undefined ? "not known" : factText(value);
 
 /** The accepted way of a device, the run that counts, and whether the ground under it has moved. */
 export function acceptedOf(store: Store, standing: Standing): Accepted {

@@ -111,7 +111,7 @@ describe("an accepted way goes stale", () => {
     expect(runbookOf(store, "TH-001")).toMatchObject({ ok: false, code: "stale" });
     expect(plan(store, "TH-001").questions[0]).toMatchObject({
       code: "fact.contradicted",
-      says: expect.stringContaining("Read again"),
+      says: "Read again: Bootloader locked was read as yes, later said to be no",
     });
     say(store, "TH-001", "bootloader.locked", true);
     expect(runbookOf(store, "TH-001")).toMatchObject({ ok: true });

@@ -4,15 +4,7 @@ import { modelWithCode } from "~/core/catalogue/model";
 import { CLEARANCE_EVENTS } from "~/core/clearance/events";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { DANGERS } from "~/core/device/danger";
-import {
-  FACT_KEYS,
-  FACTS,
-  type Fact,
-  type FactKey,
-  type FactSource,
-  type FactValue,
-  SOURCE_WORDS,
-} from "~/core/device/fact";
+import { FACT_KEYS, FACTS, type Fact, type FactKey, type FactSource, factText, SOURCE_WORDS } from "~/core/device/fact";
 import { currentFacts, currentValue } from "~/core/device/lookUp";
 import { DEVICE_END_WORDS, RUN_END_WORDS } from "~/core/lane/station";
 import { asideHistory } from "~/store/aside";
@@ -45,12 +37,6 @@ export interface FactLine {
   }[];
 }
 
-/** A value as a person reads it. */
-export function valueText(value: FactValue | null): string {
-  if (value === null) return "not known any more";
-  return typeof value === "boolean" ? (value ? "yes" : "no") : String(value);
-}
-
 /** Every fact of a device with its source, and what it was before. */
 export function factLines(history: readonly Fact[]): FactLine[] {
   const current = currentFacts(history);
@@ -59,18 +45,18 @@ export function factLines(history: readonly Fact[]): FactLine[] {
     if (!fact) return [];
     const older = history
       .filter((f) => f.key === key && !(f.at === fact.at && f.source === fact.source && f.value === fact.value))
-      .map((f) => ({ value: valueText(f.value), source: SOURCE_WORDS[f.source], at: f.at, by: f.by }))
+      .map((f) => ({ value: factText(f.value), source: SOURCE_WORDS[f.source], at: f.at, by: f.by }))
       .reverse();
     return [
       {
         key,
         says: FACTS[key].says,
-        value: valueText(fact.value),
+        value: factText(fact.value),
         source: SOURCE_WORDS[fact.source],
         by: fact.by,
         at: fact.at,
         contradictedBy: fact.contradictedBy
-          ? `${valueText(fact.contradictedBy.value)}, ${SOURCE_WORDS[fact.contradictedBy.source]}, ${fact.contradictedBy.by}`
+          ? `${factText(fact.contradictedBy.value)}, ${SOURCE_WORDS[fact.contradictedBy.source]}, ${fact.contradictedBy.by}`
           : null,
         older,
       },
@@ -96,7 +82,7 @@ export function historyOf(store: Store, device: number, personal: boolean): Hist
   }
   for (const group of groups.values()) {
     const [{ at, by, source, undone }] = group;
-    const what = group.map((f) => `${asClause(FACTS[f.key].says)} ${valueText(f.value)}`).join(", ");
+    const what = group.map((f) => `${asClause(FACTS[f.key].says)} ${factText(f.value)}`).join(", ");
     // What a run has made of a device is taken back at the bench, with the run.
     lines.push({
       at,
