@@ -20,6 +20,8 @@ export interface Before {
   readonly baseband?: string;
   /** End of the IMEI on its label. */
   readonly imeiEnd?: string;
+  /** End of the serial number that is known of it. */
+  readonly serialEnd?: string;
 }
 
 /**
@@ -47,6 +49,14 @@ export function checkItems(way: Way, model: Model, need: Need | null, before: Be
       must: true,
     },
   ];
+  if (before.serialEnd)
+    items.push({
+      item: "serial",
+      title: "Serial number",
+      says: `Settings, About: it is the same as before, ending ${before.serialEnd}`,
+      expect: null,
+      must: true,
+    });
   if (model.form === "phone")
     items.push(
       {

@@ -56,6 +56,22 @@ function prepareOff(bench: Bench, { computer }: Preparation) {
   if (bench.model.form === "phone") bench.record("getvar", "version-baseband", "the radio version");
 }
 
+/** Without a computer nobody compares numbers but the volunteer. */
+function byHandSerial(bench: Bench, { serial }: Preparation) {
+  const radio = bench.model.form === "phone" ? ", and the baseband version" : "";
+  bench.hands("check.serial", {
+    title: serial ? `Settings, About: the serial number ends ${serial.slice(-4)}` : "Write the serial number down",
+    says: serial
+      ? `Settings, About, Status.${radio ? " Write the baseband version into the device's record." : ""} At Checkout it must be the same.`
+      : `Settings, About, Status: write the serial number${radio} into the device's record. At Checkout it must be the same.`,
+    normal: serial ? "It is the one on the label" : "A number",
+    otherwise: "Another number: stop. This is another device, or its identity is damaged already",
+    usual: 30,
+    latest: 180,
+    neededBy: "seeing at the end that its identity is still there",
+  });
+}
+
 function prepareRunning(bench: Bench, about: Preparation) {
   if (about.way.operations.length && bench.model.form === "phone")
     bench.hands("check.identity", {
@@ -69,7 +85,10 @@ function prepareRunning(bench: Bench, about: Preparation) {
       latest: 180,
       neededBy: "seeing at the end that its identity is still there",
     });
-  if (!about.computer) bench.handsBattery();
+  if (!about.computer) {
+    if (about.way.operations.length) byHandSerial(bench, about);
+    bench.handsBattery();
+  }
   bench.hands("android.remove-accounts", {
     title: "Screen lock off, every account removed",
     says: "Settings: screen lock to none, fingerprints and faces deleted, every account removed. Then one restart.",

@@ -8,6 +8,7 @@ import { demoCatalogue } from "~/demo/catalogue";
 import { demoScenario, scenarioFacts } from "~/demo/scenario";
 import { makeFacts } from "~/testing/catalogueEntries";
 import { Bench } from "./bench";
+import { checkItems } from "./checkout";
 import { backUpIdentity } from "./commonSteps";
 import { writeRunbook } from "./runbook";
 import { commandText, durationText, insteadTexts, writeSheet } from "./writeSheet";
@@ -107,6 +108,21 @@ test("a phone's identity and radio version are written down before the first wri
     expect(before).toContain("check.identity");
     expect(before).toContain("gate.record-gsm.version.baseband");
   }
+});
+
+test("without a computer the volunteer compares the serial number before the first write, and Checkout does behind it", () => {
+  const byHand = sheets.filter((s) => !s.computer && s.way.operations.length > 0 && s.model.form !== "box");
+  expect(byHand.length).toBeGreaterThan(5);
+  for (const s of byHand) {
+    const at = codes(s).indexOf("check.serial");
+    const wipes = codes(s).indexOf("android.remove-accounts");
+    expect([s.d.tag, at >= 0 && at < wipes]).toEqual([s.d.tag, true]);
+    if (s.d.serial) expect(s.sheet.steps[at].title).toContain(s.d.serial.slice(-4));
+  }
+  const [{ way, model }] = byHand;
+  expect(checkItems(way, model, null, { serialEnd: "0006" })).toContainEqual(
+    expect.objectContaining({ item: "serial", must: true, says: expect.stringContaining("0006") }),
+  );
 });
 
 test("a custom recovery is started by keys, and the identity partitions are saved before anything else is written", () => {

@@ -19,6 +19,7 @@ export const androidHands: Acts = [
       only(s, "android", "The dialler") ??
       (showsOwnIdentity(s) ? null : "*#06# shows no IMEI, or another: its own was written over"),
   ],
+  ["check.serial", (s) => only(s, "android", "Settings")],
   ["confirm.irreversible", () => null],
   [
     "check.started",

@@ -29,7 +29,11 @@ function itemsFor(tag: string) {
   const { planned, way, run } = acceptedOf(db(), standing);
   const { model, need } = planned;
   const ready = run !== null && isFinishedRun(run);
-  const before = { baseband: run ? basebandBefore(run.run) : undefined, imeiEnd: standing.imei?.slice(-4) };
+  const before = {
+    baseband: run ? basebandBefore(run.run) : undefined,
+    imeiEnd: standing.imei?.slice(-4),
+    serialEnd: standing.serial?.slice(-4),
+  };
   return { standing, planned, run, way, ready, items: way && model ? checkItems(way, model, need, before) : [] };
 }
 
