@@ -230,12 +230,9 @@ export function judgeFile(file: FileReport, match: Match, checks: readonly HoldC
   if (lists === "both" && match.is !== "yes")
     return { is: "unknown", says: "The digest lists contradict each other about it: find out which one is meant" };
   if (match.is === "yes" || lists === "agrees") {
-    const says = open
-      ? `Whole, by its digest. ${open.says}`
-      : match.is === "yes"
-        ? match.says
-        : "The digest list agrees";
-    const but = lists === "both" ? `${open ? "" : "."} One of the digest lists has another digest for it` : "";
+    const whole = match.is === "yes" ? match.says : "The digest list agrees";
+    const says = open ? `Whole, by its digest. ${open.says}` : whole;
+    const but = lists === "both" ? ". One of the digest lists has another digest for it" : "";
     return { is: open ? "unknown" : "yes", says: says + but };
   }
   if (file.content.kind === "partition-list" && file.content.unit === "unknown")

@@ -201,6 +201,8 @@ describe("held against a device", () => {
     expect(judge(none, leaf, "both")).toBe("unknown");
     expect(judge(yes, leaf, "both")).toBe("yes");
     expect(judgeFile(file, yes, [], "both").says).toMatch(/\. One of the digest lists has another digest for it$/);
+    const open = judgeFile(file, yes, holdAgainst(file, null, { ...leaf, build: null }), "both").says;
+    expect(open).toMatch(/^Whole, by its digest\. .*[^.]\. One of the digest lists has another digest for it$/);
     expect(judge(yes, { ...leaf, build: null })).toBe("unknown");
     expect(judge(yes, { ...leaf, build: "X-1" })).toBe("no");
     expect(judgeFile({ ...file, whole: { is: "no", says: "cut" } }, yes, [], "agrees")).toEqual({

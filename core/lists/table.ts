@@ -294,12 +294,7 @@ function refuseHalfQuoted(text: string, options: Options) {
  */
 function levelled(text: string, delimiter: Separator): string {
   const end = /\r\n|\n|\r/.exec(text)?.[0];
-  const widths = new Map<number, number>();
-  for (const l of firstLines(text)) {
-    const n = l.split(delimiter).length - 1;
-    widths.set(n, (widths.get(n) ?? 0) + 1);
-  }
-  const [most] = [...widths].sort(([, a], [, b]) => b - a)[0] ?? [0];
+  const [most] = [...widthsOf(firstLines(text), delimiter)].sort(([, a], [, b]) => b - a)[0] ?? [0];
   return end && most > 0 ? delimiter.repeat(most) + end + text : text;
 }
 
@@ -318,17 +313,23 @@ const firstLines = (text: string) =>
     .map((l) => l.replace(/"[^"]*"/g, ""))
     .filter((l) => l.trim() !== "");
 
+/** How many lines have a separator how often. */
+function widthsOf(lines: readonly string[], separator: string): Map<number, number> {
+  const widths = new Map<number, number>();
+  for (const l of lines) {
+    const n = l.split(separator).length - 1;
+    widths.set(n, (widths.get(n) ?? 0) + 1);
+  }
+  return widths;
+}
+
 /** The separator that most lines have equally often, outside quotes; titles above a table have none. */
 function separatorOf(text: string, bars: boolean): Separator {
   const lines = firstLines(text);
   const rank = (separator: string) => {
-    const counts = new Map<number, number>();
-    for (const l of lines) {
-      const n = l.split(separator).length - 1;
-      if (n > 0) counts.set(n, (counts.get(n) ?? 0) + 1);
-    }
+    const counts = [...widthsOf(lines, separator)].filter(([n]) => n > 0);
     // Lines that agree, then how many cells they make.
-    return Math.max(0, ...[...counts].map(([n, agree]) => agree * 1000 + n)) + (lines[0]?.includes(separator) ? 1 : 0);
+    return Math.max(0, ...counts.map(([n, agree]) => agree * 1000 + n)) + (lines[0]?.includes(separator) ? 1 : 0);
   };
   const candidates = (Object.keys(SEPARATORS) as Separator[]).filter((s) => bars || s !== "|");
   return candidates.map((s) => [rank(s), s] as const).sort(([a], [b]) => b - a)[0][1];

@@ -54,9 +54,12 @@ const listen = (word: JobWord) => {
   }
 };
 if (OWN > 0) process.on("message", listen);
-/** Devices that came in are planned before somebody asks for them, in each process. */
-function afterwards({ what, state }: Pick<Job, "what" | "state">) {
-  if (what === "take" && state === "done")
+/** As many devices take long enough to plan that somebody would wait for it. */
+const MANY = 200;
+
+/** Many devices that came in are planned before somebody asks for them, in each process. */
+function afterwards({ what, state, devices }: Pick<Job, "what" | "state" | "devices">) {
+  if (what === "take" && state === "done" && devices >= MANY)
     void planAhead(db()).catch((error: unknown) => log.error(error, "planning ahead failed"));
 }
 const cancelElsewhere = (id: number) => () => tell({ about: "cancel", id });
