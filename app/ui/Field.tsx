@@ -1,4 +1,5 @@
 import { useId } from "react";
+import { TextArea } from "./TextArea";
 
 interface Common {
   readonly label: string;
@@ -58,7 +59,7 @@ export function AreaField(
   const { label, name, hint, wrong, className, mono, ...area } = props;
   return (
     <Wrapped {...{ label, name, hint, wrong, className }} id={id}>
-      <textarea
+      <TextArea
         id={id}
         name={name}
         className={mono ? "field font-mono text-sm" : "field"}

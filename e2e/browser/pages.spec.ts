@@ -67,6 +67,30 @@ test("an answer, and what was typed with it, stay while others write", async ({ 
   await end();
 });
 
+test("what was typed before the scripts came stays when they come, and is what is sent", async ({ page }) => {
+  let come = () => {};
+  const held = new Promise<void>((resolve) => {
+    come = resolve;
+  });
+  await page.route(/\.js$/, async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.goto("/evenings", { waitUntil: "commit" });
+  await page.getByLabel("Hours, one rule a line").fill("FREQ=SECONDLY 18:00 180");
+  await page.getByLabel("Line into the house, Mbit/s").fill("77");
+  come();
+  // React has taken the field over.
+  await page.waitForFunction(() =>
+    Object.keys(document.querySelector("textarea[name=hours]") ?? {}).some((key) => key.startsWith("__react")),
+  );
+  await page.waitForTimeout(500);
+  await expect(page.getByLabel("Hours, one rule a line")).toHaveValue("FREQ=SECONDLY 18:00 180");
+  await expect(page.getByLabel("Line into the house, Mbit/s")).toHaveValue("77");
+  await page.getByRole("button", { name: "Save the hours" }).click();
+  await expect(page.getByText(/Line 1: This is no rule of RFC 5545/)).toBeVisible();
+});
+
 test("a house with five windows open has a connection left", async ({ context, page }) => {
   for (let n = 0; n < 4; n++) await (await context.newPage()).goto(n % 2 ? "/timetable" : "/tonight");
   await page.goto("/tonight");

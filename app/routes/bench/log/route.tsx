@@ -7,6 +7,7 @@ import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
 import { LogLines, VerdictLine } from "~/app/ui/LogLines";
 import { Notice } from "~/app/ui/Notice";
+import { TextArea } from "~/app/ui/TextArea";
 import { contextOfStep } from "~/core/flashlog/context";
 import { NO_CONTEXT } from "~/core/flashlog/pattern";
 import { type ReadLog, readLog, VERDICT_WORDS } from "~/core/flashlog/readLog";
@@ -103,7 +104,7 @@ export default function BenchLog({ loaderData, actionData }: Route.ComponentProp
         )}
         <label className="block">
           <span className="label">Paste what the client, the script or the recovery said</span>
-          <textarea
+          <TextArea
             name="text"
             rows={8}
             className="field font-mono text-sm"

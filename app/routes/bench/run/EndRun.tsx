@@ -1,4 +1,5 @@
 import { Form } from "~/app/ui/Form";
+import { TextArea } from "~/app/ui/TextArea";
 
 const ENDS = [
   { value: "starts", text: "It starts as before", hint: "The system that was on it comes up" },
@@ -26,7 +27,7 @@ export function EndRun({ place, note, open }: { place: number; note?: string; op
         </fieldset>
         <label className="block">
           <span className="label">What do you see on the device?</span>
-          <textarea name="note" rows={2} className="field" required minLength={5} defaultValue={note} />
+          <TextArea name="note" rows={2} className="field" required minLength={5} defaultValue={note} />
         </label>
         <button type="submit" name="act" value="end" className="btn-warn">
           End the run

@@ -4,6 +4,7 @@ import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
 import { VerdictLine } from "~/app/ui/LogLines";
 import { Notice } from "~/app/ui/Notice";
+import { TextArea } from "~/app/ui/TextArea";
 import type { ReadLog } from "~/core/flashlog/readLog";
 import type { Step } from "~/core/runbook/step";
 import { durationText } from "~/core/runbook/writeSheet";
@@ -165,7 +166,7 @@ export function StepCard({ step, place, count, ran, wrong, words, meaning, tag, 
                 <span className="label">
                   Afterwards: paste what <code>adb shell pm list packages</code> says now
                 </span>
-                <textarea name="packages" rows={4} className="field font-mono text-sm" spellCheck={false} />
+                <TextArea name="packages" rows={4} className="field font-mono text-sm" spellCheck={false} />
               </label>
             )}
             <div className="flex flex-wrap gap-2">
@@ -193,7 +194,7 @@ export function StepCard({ step, place, count, ran, wrong, words, meaning, tag, 
               <input type="hidden" name="place" value={place} />
               <label className="block">
                 <span className="label">What do you see?</span>
-                <textarea
+                <TextArea
                   name="note"
                   rows={3}
                   className="field"

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { data } from "react-router";
 import { z } from "zod";
 import { db, handOf, notFound } from "~/app/server/http/context";
@@ -87,6 +87,13 @@ export default function LetterText({ loaderData, actionData }: Route.ComponentPr
     setSeen(version);
     setText(template);
   }
+  // What was typed before the page's scripts came stands in the fields and nowhere else.
+  const form = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const typed = (name: string) =>
+      form.current?.querySelector<HTMLInputElement | HTMLTextAreaElement>(`[name=${name}]`)?.value;
+    setText((text) => ({ subject: typed("subject") ?? text.subject, body: typed("body") ?? text.body }));
+  }, []);
   const preview = writeLetter(text, {
     kind,
     language,
@@ -109,7 +116,7 @@ export default function LetterText({ loaderData, actionData }: Route.ComponentPr
       </h1>
       {saved && !actionData && <Notice kind="done">Saved. The next letter uses it.</Notice>}
       {actionData?.says && <Notice kind="wrong">{actionData.says}</Notice>}
-      <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-5 xl:grid-cols-2">
+      <div ref={form} className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-5 xl:grid-cols-2">
         <Form method="post" key={`${id}${version}`} className="sheet space-y-3 self-start">
           <input type="hidden" name="version" value={version} />
           <TextField

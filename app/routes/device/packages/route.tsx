@@ -7,6 +7,7 @@ import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Scroll } from "~/app/ui/Scroll";
+import { TextArea } from "~/app/ui/TextArea";
 import { timeText } from "~/app/ui/words";
 import { PACKAGE_WORDS } from "~/core/runbook/packagesSeen";
 import { findStanding } from "~/store/devices";
@@ -145,7 +146,7 @@ export default function DevicePackages({ loaderData, actionData }: Route.Compone
                   <span className="label">
                     Paste what <code>adb shell pm list packages</code> says now
                   </span>
-                  <textarea
+                  <TextArea
                     name="text"
                     rows={4}
                     className="field font-mono text-sm"
