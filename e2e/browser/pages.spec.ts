@@ -1,4 +1,4 @@
-import { expect, test } from "../rig/app";
+import { expect, takenOver, test } from "../rig/app";
 
 // What holds for every page.
 test.use({ desk: "pages" });
@@ -80,10 +80,7 @@ test("what was typed before the scripts came stays when they come, and is what i
   await page.getByLabel("Hours, one rule a line").fill("FREQ=SECONDLY 18:00 180");
   await page.getByLabel("Line into the house, Mbit/s").fill("77");
   come();
-  // React has taken the field over.
-  await page.waitForFunction(() =>
-    Object.keys(document.querySelector("textarea[name=hours]") ?? {}).some((key) => key.startsWith("__react")),
-  );
+  await takenOver(page);
   await page.waitForTimeout(500);
   await expect(page.getByLabel("Hours, one rule a line")).toHaveValue("FREQ=SECONDLY 18:00 180");
   await expect(page.getByLabel("Line into the house, Mbit/s")).toHaveValue("77");

@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from "node:child_process";
-import { test as base } from "@playwright/test";
+import { test as base, type Page } from "@playwright/test";
 import { demoLost } from "~/demo/register";
 import { SERVE } from "~/scripts/serving.mjs";
 import { RegisterStandIn } from "~/standins/register";
@@ -62,6 +62,14 @@ export class RunningApp {
   }
 }
 
+/** React has taken the whole page over: `html` is the last of it. Pages without scripts, and files, are at once. */
+export const takenOver = (page: Page) =>
+  page.waitForFunction(
+    () =>
+      !("__reactRouterContext" in window) ||
+      Object.keys(document.documentElement).some((key) => key.startsWith("__reactFiber")),
+  );
+
 /**
  * Every spec file names a `desk`; Playwright gives files with different desks different workers, and so each file an
  * application and database of its own: no test sees another file's changes.
@@ -95,6 +103,17 @@ export const test = base.extend<
     { scope: "worker" },
   ],
   app: async ({ appOfWorker }, use) => use(appOfWorker),
+  page: async ({ page }, use) => {
+    // Typed while React takes a page over, text comes to stand beside what was there: tests begin when it has it. A page
+    // asked for before it is whole is looked at as it is.
+    const goto = page.goto.bind(page);
+    page.goto = async (address, options) => {
+      const answer = await goto(address, options);
+      if (options?.waitUntil !== "commit") await takenOver(page);
+      return answer;
+    };
+    await use(page);
+  },
   baseURL: async ({ appOfWorker }, use) => use(appOfWorker.url),
 });
 
