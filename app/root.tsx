@@ -1,6 +1,16 @@
 import { randomUUID } from "node:crypto";
-import { useCallback, useState } from "react";
-import { Form, isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration, useLocation } from "react-router";
+import { useCallback, useEffect, useState } from "react";
+import {
+  Form,
+  isRouteErrorResponse,
+  Links,
+  Meta,
+  Outlet,
+  Scripts,
+  ScrollRestoration,
+  useLocation,
+  useNavigation,
+} from "react-router";
 import type { Route } from "./+types/root";
 import "./app.css";
 import { mayDo } from "~/core/access/roles";
@@ -16,6 +26,7 @@ import { laneStops } from "./server/planning/laneStops";
 import { keepFollowing } from "./server/timetable/keepFollowing";
 import { KeyHelp } from "./ui/KeyHelp";
 import { Lane, LIBRARY, WAITING } from "./ui/Lane";
+import { forgetSent, keepSent, lastSent } from "./ui/lastSent";
 import { useLive } from "./ui/useLive";
 import { useShortcuts } from "./ui/useShortcuts";
 import { houseZone } from "./ui/words";
@@ -81,6 +92,15 @@ export function Layout({ children }: { children: React.ReactNode }) {
 export default function App({ loaderData }: Route.ComponentProps) {
   const { stops, waiting, library, person, signedIn, demoDay } = loaderData;
   useLive(stops.length > 0, loaderData.revision);
+  // Whatever was answered with a page of the lane is not lost; the page of an error shows what was sent.
+  const { state } = useNavigation();
+  useEffect(() => {
+    if (state === "idle") forgetSent();
+  }, [state]);
+  useEffect(() => {
+    document.addEventListener("submit", keepSent, true);
+    return () => document.removeEventListener("submit", keepSent, true);
+  }, []);
   // Whoever took a way from the menu on a narrow screen wants to see where it led.
   const { pathname } = useLocation();
   const [help, setHelp] = useState(false);
@@ -141,6 +161,7 @@ export default function App({ loaderData }: Route.ComponentProps) {
 
 export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
   const known = isRouteErrorResponse(error);
+  const [sent] = useState(lastSent);
   return (
     <main className="mx-auto max-w-xl p-8">
       <title>Upshift Lane: this did not work</title>
@@ -150,6 +171,20 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
           ? String(error.data || error.statusText)
           : "Something went wrong on our side. Nothing was half-written: reload and try again. If it comes back, note what you did and the time."}
       </p>
+      {sent.length > 0 && (
+        <section aria-labelledby="sent" className="sheet my-3">
+          <h2 id="sent">What you sent</h2>
+          <p className="hint">Copy it before you leave this page: it is kept nowhere else.</p>
+          <dl className="mt-2">
+            {sent.map(({ label, value }, i) => (
+              <div key={i} className="mt-2">
+                <dt className="label">{label}</dt>
+                <dd className="whitespace-pre-wrap">{value}</dd>
+              </div>
+            ))}
+          </dl>
+        </section>
+      )}
       <a href="/" className="btn">
         Back to the lane
       </a>

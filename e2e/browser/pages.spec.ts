@@ -88,6 +88,30 @@ test("what was typed before the scripts came stays when they come, and is what i
   await expect(page.getByText(/Line 1: This is no rule of RFC 5545/)).toBeVisible();
 });
 
+test("what was sent when the lane did not answer is shown to be copied, and not where it had answered", async ({
+  page,
+}) => {
+  const fill = async (least: string) => {
+    await page.goto("/groups/new");
+    await page.getByLabel("Name").fill("Ferry school");
+    await page.getByLabel("Note").fill("Two of them\nwithout a camera");
+    await page.getByLabel("Devices they asked for").fill("4");
+    await page.getByLabel("Least useful number").fill(least);
+    await page.getByLabel("By which day").fill("2026-12-14");
+    await page.getByRole("button", { name: "Write the group down" }).click();
+  };
+  const sent = page.getByRole("region", { name: "What you sent" });
+  await fill("9");
+  await expect(page.getByRole("alert")).toBeVisible();
+  await page.route(/match\.data|groups\/new\.data/, (route) => route.abort("connectionreset"));
+  await page.getByRole("navigation").getByRole("link", { name: "Match" }).first().click();
+  await expect(page.getByRole("heading", { name: "This did not work" })).toBeVisible();
+  await expect(sent).toBeHidden();
+  await fill("1");
+  await expect(sent).toContainText("Ferry school");
+  await expect(sent).toContainText("without a camera");
+});
+
 test("a house with five windows open has a connection left", async ({ context, page }) => {
   for (let n = 0; n < 4; n++) await (await context.newPage()).goto(n % 2 ? "/timetable" : "/tonight");
   await page.goto("/tonight");

@@ -2,6 +2,7 @@ import { openStore } from "~/store/database";
 import { readForm, readFormWithin, readText, textFields } from "./form";
 import { isInside } from "./leadOn";
 import { claimForm, settleForm } from "./once";
+import { needRoom } from "./room";
 
 const TYPE = "application/x-www-form-urlencoded";
 const post = (body: BodyInit, type: string | null = TYPE) =>
@@ -110,6 +111,16 @@ describe("a form is taken once", () => {
     expect(await filled()).toBe(507);
     store.pragma(`max_page_count = ${pages + 100}`);
     expect(await refusal(claim(store))).toBe(200);
+  });
+
+  test("a disk with no room for what a form writes is told before anything is begun", async () => {
+    const asked = async (sent: number, free?: number) => needRoom(sent, free);
+    expect(await refusal(asked(100, 7_000_000))).toBe(507);
+    expect(await refusal(asked(100, 9_000_000))).toBe(200);
+    expect(await refusal(asked(2_000_000, 9_000_000))).toBe(507);
+    // Where the database lies can't be asked here.
+    process.env.UPSHIFT_DB = ":memory:";
+    expect(await refusal(asked(100))).toBe(200);
   });
 
   test("two at once: the second waits for the first", async () => {

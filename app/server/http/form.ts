@@ -3,6 +3,7 @@ import { asking } from "./asking";
 import { db } from "./context";
 import { claimForm } from "./once";
 import { refused } from "./refused";
+import { needRoom } from "./room";
 import { turnToWrite } from "./turn";
 
 /** Bytes of a form that brings no file. */
@@ -59,7 +60,7 @@ export interface FormLimits {
  * A form that bears a mark is taken once: sent a second time, with the same in it, it leads where it led the first time, and
  * nothing is done.
  *
- * @throws Response 400, 409, 413 or 415, in words
+ * @throws Response 400, 409, 413, 415 or 507, in words
  */
 export async function readForm(request: Request, limits: FormLimits = {}): Promise<FormData> {
   const form = await readFormWithin(request, limits);
@@ -79,7 +80,7 @@ export async function readFormWithin(request: Request, limits: FormLimits): Prom
     throw refused(400, "The form that was sent is broken. Go back, reload the page and send it again");
   });
   for (const [name, value] of form) checkField(name, value, limits.long ?? {});
-  await turnToWriteHere();
+  await readyToWrite(bytes.length);
   const mark = form.get(MARK);
   form.delete(MARK);
   if (typeof mark === "string" && /^[\w:-]{8,80}$/.test(mark)) {
@@ -126,12 +127,16 @@ export function textFields(form: FormData): Record<string, string> {
 /** A body as text, cut off at its limit. @returns null when it is longer */
 export async function readText(request: Request, most: number): Promise<string | null> {
   const bytes = await readBytes(request, most);
-  await turnToWriteHere();
+  await readyToWrite(bytes?.length ?? 0);
   return bytes && new TextDecoder().decode(bytes);
 }
 
 /** A body can take long to come: somebody may be writing by then, for whom nobody was when the request began. */
-const turnToWriteHere = async () => asking.getStore() && turnToWrite(db());
+async function readyToWrite(sent: number) {
+  if (!asking.getStore()) return;
+  needRoom(sent);
+  await turnToWrite(db());
+}
 
 /** Bytes of a body; null as soon as there are more than may be: what is too much is never held. */
 async function readBytes(request: Request, most: number): Promise<Uint8Array<ArrayBuffer> | null> {

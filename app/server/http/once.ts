@@ -4,6 +4,7 @@ import { beginForm, endForm, formSeen } from "~/store/formsSeen";
 import { now } from "./clock";
 import { leadOn } from "./leadOn";
 import { refused } from "./refused";
+import { FULL } from "./room";
 
 /** How long a form that was sent twice waits for the first one to end, ms. */
 const PATIENCE = 10_000;
@@ -35,10 +36,7 @@ function begin(store: Store, mark: string): boolean {
     return beginForm(store, mark, now(store).toISOString());
   } catch (error) {
     if ((error as { code?: string }).code !== "SQLITE_FULL") throw error;
-    throw refused(
-      507,
-      "The disk of the computer on which the lane runs is full. Nothing was changed: tell whoever runs it, then send this again",
-    );
+    throw refused(507, FULL);
   }
 }
 
