@@ -168,7 +168,7 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
       <h1>{known && error.status === 404 ? "That is not here" : "This did not work"}</h1>
       <p className="my-3">
         {known
-          ? String(error.data || error.statusText)
+          ? String(error.data || error.statusText).replace(/[^.!?]$/, "$&.")
           : "Something went wrong on our side. Nothing was half-written: reload and try again. If it comes back, note what you did and the time."}
       </p>
       {sent.length > 0 && (
@@ -179,7 +179,7 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
             {sent.map(({ label, value }, i) => (
               <div key={i} className="mt-2">
                 <dt className="label">{label}</dt>
-                <dd className="whitespace-pre-wrap">{value}</dd>
+                <dd className="wrap-anywhere whitespace-pre-wrap">{value}</dd>
               </div>
             ))}
           </dl>
