@@ -151,9 +151,30 @@ describe("super layouts", () => {
     expect(report.expanded).toBe(4096 * MiB);
   });
 
+  /** One partition of 1 MiB behind the first MiB, all of it there. */
+  const whole = async () => {
+    const bytes = new Uint8Array(2 * MiB);
+    bytes.set(
+      await makeSuper({
+        bytes: 8 * MiB,
+        groups: [{ name: "main", maximum: 4 * MiB }],
+        partitions: [{ name: "system", group: 0, bytes: MiB }],
+      }),
+    );
+    return bytes;
+  };
+
+  test("whole is what reaches to the end of its last partition; a file that holds the layout only promises no more", async () => {
+    const bytes = await whole();
+    expect((await tell("super.img", bytes)).whole.is).toBe("yes");
+    const cut = await tell("super.img", bytes.slice(0, -1));
+    expect(cut.whole).toMatchObject({ is: "no", says: expect.stringContaining("2097152, the file has 2097151") });
+    expect((await tell("super.img", await makeSuper(wanted, true))).whole.is).toBe("yes");
+  });
+
   test("one flipped bit anywhere in geometry or tables is found by the checksums", async () => {
-    const bytes = await makeSuper(wanted);
-    for (const at of [4096 + 44, 12_288 + 84, 12_288 + 128 + 5, 12_288 + 128 + 200]) {
+    const bytes = await whole();
+    for (const at of [4096 + 44, 12_288 + 84, 12_288 + 128 + 5, 12_288 + 128 + 180]) {
       const damaged = bytes.slice();
       damaged[at] ^= 4;
       expect((await tell("super.img", damaged)).whole.is).toBe("no");
@@ -251,7 +272,8 @@ describe("what is damaged or old, and can still be read", () => {
   const withBackups = async () => {
     const made = await makeSuper(layout);
     const [geometry, metadata] = [made.slice(4096, 8192), made.slice(12_288, 12_288 + 65_536)];
-    const whole = new Uint8Array(12_288 + 4 * 65_536);
+    // To the end of its partition, which begins behind the first MiB.
+    const whole = new Uint8Array(5 * 1_048_576);
     whole.set(made.subarray(0, Math.min(made.length, whole.length)));
     whole.set(geometry, 8192);
     whole.set(metadata, 12_288 + 2 * 65_536);

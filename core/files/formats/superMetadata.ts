@@ -31,9 +31,14 @@ interface Table {
   readonly each: number;
 }
 
-/** A layout, and whether it had to be read from its second copy. */
-interface OpenSuper {
+/** A layout, and how far into the super partition what it promises reaches, bytes. */
+interface Layout {
   readonly content: SuperContent;
+  readonly reaches: number;
+}
+
+/** A layout, and whether it had to be read from its second copy. */
+interface OpenSuper extends Layout {
   readonly fromBackup: boolean;
 }
 
@@ -49,7 +54,7 @@ export async function openSuper(source: Source): Promise<OpenSuper> {
   if (at === null) throw new FileReadError("not-this", "This holds no layout of a super partition");
   // In a layout-only file: one geometry, one metadata.
   if (at === 0)
-    return { content: await metadataAt(source, await readGeometry(source, 0), RESERVED), fromBackup: false };
+    return { ...(await metadataAt(source, await readGeometry(source, 0), RESERVED)), reaches: 0, fromBackup: false };
   let wrong: FileReadError | null = null;
   const attempt = async <T>(work: () => Promise<T>): Promise<T | null> => {
     try {
@@ -66,8 +71,8 @@ export async function openSuper(source: Source): Promise<OpenSuper> {
   const begin = RESERVED + 2 * GEOMETRY_ROOM;
   if (geometry)
     for (const [n, place] of [begin, begin + geometry.maxSize * geometry.slots].entries()) {
-      const content = await attempt(() => metadataAt(source, geometry, place));
-      if (content) return { content, fromBackup: first === null || n > 0 };
+      const layout = await attempt(() => metadataAt(source, geometry, place));
+      if (layout) return { ...layout, fromBackup: first === null || n > 0 };
     }
   throw wrong ?? new FileReadError("damaged", "The super metadata is damaged");
 }
@@ -92,7 +97,7 @@ async function readGeometry(source: Source, at: number): Promise<Geometry> {
   return { maxSize, slots };
 }
 
-async function metadataAt(source: Source, { slots }: Geometry, metadata: number): Promise<SuperContent> {
+async function metadataAt(source: Source, { slots }: Geometry, metadata: number): Promise<Layout> {
   const fixed = new Fields(await readAll(source, metadata, 128, "the super metadata"), true, "the super metadata");
   if (fixed.u32(0) !== HEADER) throw new FileReadError("damaged", "The super metadata is missing behind its geometry");
   if (fixed.u16(4) !== 10)
@@ -117,7 +122,7 @@ async function metadataAt(source: Source, { slots }: Geometry, metadata: number)
   return layoutOf(tables, [table(0), table(1), table(2), table(3)], slots);
 }
 
-function layoutOf(t: Fields, [partitions, extents, groups, devices]: Table[], slots: number): SuperContent {
+function layoutOf(t: Fields, [partitions, extents, groups, devices]: Table[], slots: number): Layout {
   for (const { count, each } of [partitions, extents, groups, devices])
     if (count > 4096 || (count > 0 && each < 24)) throw new FileReadError("damaged", "The super tables are damaged");
   const row = (table: Table, i: number) => table.at + i * table.each;
@@ -125,7 +130,14 @@ function layoutOf(t: Fields, [partitions, extents, groups, devices]: Table[], sl
     name: t.text(row(groups, i), 36),
     maximum: t.u64(row(groups, i) + 40) || null,
   }));
-  return {
+  let reaches = 0;
+  for (let e = 0; e < extents.count; e++) {
+    const from = row(extents, e);
+    // Of the target types only the linear one (0) has a place; what lies on a second device is in another file.
+    if (t.u32(from + 8) === 0 && t.u32(from + 20) === 0)
+      reaches = Math.max(reaches, (t.u64(from + 12) + t.u64(from)) * SECTOR);
+  }
+  const content: SuperContent = {
     kind: "super",
     bytes: Array.from({ length: devices.count }, (_, i) => t.u64(row(devices, i) + 16)).reduce((a, b) => a + b, 0),
     slots,
@@ -140,17 +152,23 @@ function layoutOf(t: Fields, [partitions, extents, groups, devices]: Table[], sl
     }),
     groups: groupNames,
   };
+  return { content, reaches };
 }
 
 /** Tells a super image or layout file. */
 export async function tellSuper(source: Source): Promise<Finding> {
-  const { content, fromBackup } = await openSuper(source);
+  const { content, reaches, fromBackup } = await openSuper(source);
   const used = content.partitions.reduce((sum, p) => sum + p.bytes, 0);
   return {
     says: `Layout of a super partition: ${content.partitions.length} logical partitions, ${Math.round(used / 1_048_576)} of ${Math.round(content.bytes / 1_048_576)} MiB taken.${fromBackup ? " Its first copy is damaged: this was read from the backup." : ""}`,
     whole: fromBackup
       ? { is: "no", says: "The first copy of its layout is damaged; the backup agrees with its checksums" }
-      : { is: "yes", says: "The layout agrees with its checksums; the partitions' own content is not checked" },
+      : reaches > source.size
+        ? {
+            is: "no",
+            says: `Its partitions reach to byte ${reaches}, the file has ${source.size}: it was cut short, or holds the layout of a device and not its content`,
+          }
+        : { is: "yes", says: "The layout agrees with its checksums; the partitions' own content is not checked" },
     expanded: null,
     told: { ...TELLS_NOTHING, partition: "super" },
     content,
