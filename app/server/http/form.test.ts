@@ -1,5 +1,5 @@
 import { openStore } from "~/store/database";
-import { readForm, readFormWithin, readText, textFields } from "./form";
+import { readButton, readForm, readFormWithin, readText, textFields } from "./form";
 import { isInside } from "./leadOn";
 import { claimForm, settleForm } from "./once";
 import { needRoom } from "./room";
@@ -27,6 +27,16 @@ test("a form is read, with its files left as they are", async () => {
   expect(textFields(await readForm(new Request("http://lane/x", { method: "POST", body: form })))).toEqual({
     note: "n",
   });
+});
+
+test.each([
+  ["sent", "", TYPE, 200],
+  ["with its name", "act=cancel", TYPE, 200],
+  ["as a form that breaks off", "--x\r\nContent-Disp", "multipart/form-data; boundary=x", 400],
+  ["with far too much", `a=${"x".repeat(1000)}`, TYPE, 413],
+  ["as JSON", "{}", "application/json", 415],
+])("a button %s", async (_what, body, type, status) => {
+  expect(await refusal(readButton(post(body, type)))).toBe(status);
 });
 
 test("the same form is the same, whatever its parts are separated by", async () => {

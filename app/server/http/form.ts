@@ -76,9 +76,7 @@ export async function readFormWithin(request: Request, limits: FormLimits): Prom
   if (!bytes) return null;
   if (countFields(bytes, isMultipart ? type : null) > MAX_FIELDS)
     throw refused(413, `A form has at most ${MAX_FIELDS.toLocaleString("en")} fields. Nothing was changed`);
-  const form = await new Response(bytes, { headers: { "content-type": type } }).formData().catch(() => {
-    throw refused(400, "The form that was sent is broken. Go back, reload the page and send it again");
-  });
+  const form = await parsed(bytes, type);
   for (const [name, value] of form) checkField(name, value, limits.long ?? {});
   await readyToWrite(bytes.length);
   const mark = form.get(MARK);
@@ -93,6 +91,11 @@ export async function readFormWithin(request: Request, limits: FormLimits): Prom
   return form;
 }
 
+const parsed = (bytes: Uint8Array<ArrayBuffer>, type: string): Promise<FormData> =>
+  new Response(bytes, { headers: { "content-type": type } }).formData().catch(() => {
+    throw refused(400, "The form that was sent is broken. Go back, reload the page and send it again");
+  });
+
 function formTypeOf(request: Request) {
   const type = request.headers.get("content-type") ?? "";
   const isMultipart = /^multipart\/form-data\s*;/i.test(type);
@@ -103,8 +106,10 @@ function formTypeOf(request: Request) {
 
 /** A form that is a button and nothing else. It writes nothing: it waits for nobody who does, and may come twice. */
 export async function readButton(request: Request): Promise<void> {
-  formTypeOf(request);
-  await readBytes(request, SHORT);
+  const { type } = formTypeOf(request);
+  const bytes = await readBytes(request, SHORT);
+  if (!bytes) throw refused(413, "A button sends no more than its name. Nothing was changed");
+  await parsed(bytes, type);
 }
 
 /** What is in a form, whatever its parts are separated by. */
