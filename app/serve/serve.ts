@@ -119,6 +119,9 @@ async function answer(settings: ServeSettings) {
 function lead(settings: ServeSettings) {
   // Threads that read large files come and go: with a heap of the C library for each, what they gave back is not given back.
   process.env.MALLOC_ARENA_MAX ??= "1";
+  // And what is large goes back as soon as it is free: left to itself the library keeps more the larger it was.
+  process.env.MALLOC_MMAP_THRESHOLD_ ??= "131072";
+  process.env.MALLOC_TRIM_THRESHOLD_ ??= "131072";
   let stopping = false;
   let born = 0;
   let deaths = 0;
