@@ -230,12 +230,17 @@ const byFewLetters = query<{ start: string; text: string }, Found>(`
 
 /**
  * Devices by any part, three letters or more, of tag, serial number, IMEI, donor, model number or name; by the beginning
- * of tag or donor where fewer letters are given. The exact tag comes first.
+ * of tag or donor where fewer letters are given. The exact tag comes first. Numbers are found however they are written:
+ * with blanks and dashes, a serial number with its label.
  */
 export function searchDevices(store: Store, given: string): Found[] {
   const text = given.trim();
   if (text === "") return [];
   if ([...text].length < TRIGRAM) return byFewLetters(store, { text, start: `${text.replace(/[\\%_]/g, "\\$&")}%` });
-  // A phrase in quotes: nothing in it is an operator of the index.
-  return byIndex(store, { text, words: `"${text.replaceAll('"', '""')}"` });
+  // Phrases in quotes: nothing in them is an operator of the index.
+  const phrase = (words: string) => `"${words.replaceAll('"', '""')}"`;
+  const number = normalSerial(text) ?? "";
+  const words = [phrase(text)];
+  if (number.length >= TRIGRAM && number !== text) words.push(`{serial imei} : ${phrase(number)}`);
+  return byIndex(store, { text, words: words.join(" OR ") });
 }

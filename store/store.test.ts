@@ -192,6 +192,8 @@ describe("devices and facts", () => {
     expect(tags("T-1")).toEqual(["T-1", "T-12"]);
     expect(tags("R123")).toEqual(["T-1"]);
     expect(tags("7518")).toEqual(["T-12"]);
+    for (const written of ["S/N R 123", "r-123", "R.1.2.3"]) expect(tags(written)).toEqual(["T-1"]);
+    expect(tags("75 18")).toEqual(["T-12"]);
     expect(tags("ångs")).toEqual(["T-12"]);
     expect(tags("k-l8")).toEqual(["T-2"]);
     expect(tags("T")).toHaveLength(3);
