@@ -50,7 +50,25 @@ export interface Due {
 
 export const DEFAULT_FOLLOW_UP: FollowUpPolicy = FollowUpPolicy.parse({});
 
+/** Many devices share few days, and reading a day takes some microseconds: what was reckoned is kept for a while. */
+function reckoned<A extends readonly (string | number)[], R>(reckon: (...given: A) => R): (...given: A) => R {
+  const kept = new Map<string, R>();
+  return (...given) => {
+    const key = given.join(" ");
+    let result = kept.get(key);
+    if (result === undefined) {
+      if (kept.size >= 5000) kept.clear();
+      result = reckon(...given);
+      kept.set(key, result);
+    }
+    return result;
+  };
+}
+
 const day = (date: Date) => formatISO(date, { representation: "date" });
+const dayOf = reckoned((moment: string) => day(parseISO(moment)));
+const dayAfter = reckoned((from: string, days: number) => day(addDays(parseISO(from), days)));
+const daysFrom = reckoned((from: string, to: string) => differenceInCalendarDays(parseISO(to), parseISO(from)));
 
 /**
  * What is to be done next in a case, and on which day; null when nothing is.
@@ -63,10 +81,10 @@ export function dueOf(was: ClearanceCase, arrived: string, policy: FollowUpPolic
   const due = (kind: DueKind, on: string): Due => ({
     kind,
     on,
-    daysOver: differenceInCalendarDays(parseISO(today), parseISO(on)),
+    daysOver: daysFrom(on, today),
   });
-  const since = was.since ? day(parseISO(was.since)) : arrived;
-  const soon = day(addDays(parseISO(since), policy.actWithin));
+  const since = was.since ? dayOf(was.since) : arrived;
+  const soon = dayAfter(since, policy.actWithin);
   switch (was.state) {
     case "not-looked-at":
       return due("look", soon);
@@ -93,12 +111,11 @@ function waitingDue(
   policy: FollowUpPolicy,
   due: (kind: DueKind, on: string) => Due,
 ): Due {
-  const asked = was.askedAt ? parseISO(was.askedAt) : parseISO(since);
-  const after = (days: number) => day(addDays(asked, days));
+  const after = (days: number) => dayAfter(was.askedAt ?? since, days);
   const decide = due("decide", after(policy.decideAfter));
   if (decide.daysOver >= 0) return decide;
   if (was.state === "promised") {
-    const promised = was.promisedFor ?? day(addDays(parseISO(since), policy.remindAfter));
+    const promised = was.promisedFor ?? dayAfter(since, policy.remindAfter);
     return promised < decide.on ? due("promise", promised) : decide;
   }
   if (was.reminders.length === 0) return due("remind", after(policy.remindAfter));

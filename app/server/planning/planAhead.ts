@@ -1,4 +1,5 @@
 import { setImmediate as breath } from "node:timers/promises";
+import { laneStops } from "~/app/server/planning/laneStops";
 import { plannedDevice } from "~/app/server/planning/planning";
 import type { Store } from "~/store/database";
 import { standingsIn } from "~/store/devices";
@@ -16,4 +17,6 @@ export async function planAhead(store: Store): Promise<void> {
     plannedDevice(store, standing);
     if (n % AT_ONCE === AT_ONCE - 1) await breath();
   }
+  // What every page shows of all of them.
+  laneStops(store);
 }
