@@ -1,6 +1,7 @@
 import { compareFirmware, firmwareInRange } from "~/core/android/firmwareVersion";
 import type { Image } from "~/core/catalogue/image";
 import { FLASH_WORDS, type FlashInterface, type Model } from "~/core/catalogue/model";
+import type { FactKey } from "~/core/device/fact";
 import { currentValue } from "~/core/device/lookUp";
 import { fails, HOLDS, type Outcome, unknown } from "~/core/upgrade/outcome";
 import { imageRule, rule } from "~/core/upgrade/rule";
@@ -131,6 +132,15 @@ export const firmwareFits = imageRule(["firmware"], ({ entry, state, device }) =
 export const bootloaderUnlocked = rule(["locked", "assumed"], ({ state }) =>
   state.locked ? fails("bootloader.locked", "The bootloader is locked") : HOLDS,
 );
+
+/** What is open of these parts, as a question; null where all are known. A locked bootloader answers all of them at once. */
+export function openParts({ assumed }: Pick<PlanState, "assumed">, parts: readonly FactKey[]): Outcome | null {
+  const open = parts.find((key) => assumed.includes(key));
+  if (!open) return null;
+  return assumed.includes("bootloader.locked")
+    ? unknown("bootloader.unknown", "bootloader.locked")
+    : unknown("fact.open", open);
+}
 
 /** A step belongs to the interfaces its model is flashed through. */
 export const through = (...interfaces: readonly FlashInterface[]) => {

@@ -2,6 +2,7 @@ import { describeRelease, releaseOf } from "~/core/android/releases";
 import { lookUp } from "~/core/device/lookUp";
 import { fails, HOLDS, unknown } from "~/core/upgrade/outcome";
 import { imageRule, rule } from "~/core/upgrade/rule";
+import { openParts } from "../common/rules";
 
 export const stockRuns = rule(["system", "started", "assumed"], ({ state }) => {
   if (state.assumed.includes("system.kind")) return unknown("system.unknown", "system.kind");
@@ -29,12 +30,7 @@ export const STOCK_FACTS = ["recovery.image", "verification.off", "product.remov
 export const whollyStockOrLocked = rule(["recovery", "verification", "product", "assumed"], ({ state }) => {
   if (state.recovery !== "stock" || state.verification !== "on" || state.product !== "present")
     return fails("update.needs-stock", "Something on the device is no longer the maker's: the update would refuse");
-  const open = STOCK_FACTS.find((key) => state.assumed.includes(key));
-  if (!open) return HOLDS;
-  // A locked bootloader answers all of them at once.
-  return state.assumed.includes("bootloader.locked")
-    ? unknown("bootloader.unknown", "bootloader.locked")
-    : unknown("fact.open", open);
+  return openParts(state, STOCK_FACTS) ?? HOLDS;
 });
 
 /** Official updates come first: on a device unlocked or wiped in this plan they refuse, or the set-up is done twice. */

@@ -1,22 +1,8 @@
 import { eraseData } from "~/core/runbook/commonSteps";
-import { fails, HOLDS } from "~/core/upgrade/outcome";
-import { rule } from "~/core/upgrade/rule";
 import { after } from "~/core/upgrade/state";
 import { bootloaderUnlocked, signedOut, throughFastboot } from "../common/rules";
 import { operation, type WayFamily } from "../operation";
-
-/** There is a whole system on it that does not start: its data may be what stops it. */
-const doesNotStart = rule(["started", "system", "product"], ({ state }) =>
-  state.started === "broken" && state.system !== "none" && !(state.system === "stock" && state.product === "removed")
-    ? HOLDS
-    : fails("order.wrong-moment", "Only a whole system that does not start is rescued by formatting"),
-);
-
-const recoveryIsStock = rule(["recovery"], ({ state }) =>
-  state.recovery === "stock"
-    ? HOLDS
-    : fails("order.wrong-moment", "Another recovery is on it: its data is formatted from the bootloader"),
-);
+import { doesNotStart, recoveryIsStock } from "./rules";
 
 /** Animation over five minutes, or restarting again and again: data of another system (handbook, "When it goes wrong"). */
 const formatToRescue = operation("format-to-rescue", {

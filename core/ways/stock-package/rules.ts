@@ -61,8 +61,10 @@ export const writable = imageRule([], ({ entry, device }) => {
     : HOLDS;
 });
 
-export const freshStock = rule(["started", "system", "storage"], ({ state }) =>
-  state.started === "fresh" && state.system === "stock" && state.storage === "clean"
+export const freshStock = rule(["started", "system", "storage", "assumed"], ({ state }) => {
+  // What was reset without being written may be anybody's system.
+  if (state.assumed.includes("system.kind")) return unknown("system.unknown", "system.kind");
+  return state.started === "fresh" && state.system === "stock" && state.storage === "clean"
     ? HOLDS
-    : fails("order.wrong-moment", "Only a freshly written stock system is started and tested here"),
-);
+    : fails("order.wrong-moment", "Only a freshly written stock system is started and tested here");
+});
