@@ -1,3 +1,4 @@
+import { stopRows } from "~/app/routes/bench/taught/queries";
 import { endDevice } from "~/app/server/bench/endDevice";
 import { acceptWay } from "~/app/server/planning/decide";
 import { planJson } from "~/app/server/planning/planJson";
@@ -34,6 +35,22 @@ describe("every run can end", () => {
     ).toMatchObject({
       here: { ok: 0, of: 1 },
     });
+  });
+
+  test("what helped next counts once it has ended, and not while it is under way", () => {
+    const store = demoCopy();
+    const next = () => stopRows(store).flatMap((row) => row.next);
+    const untilInstalled = () => {
+      accept(store, "TH-006", "tallgrass-12-lumen-r2");
+      work(store, "TH-006", (c) => c.startsWith("recovery.install.tallgrass"));
+    };
+    untilInstalled();
+    expect(end(store, "TH-006", "does-not-start")).toBeNull();
+    expect(next()).toEqual([]);
+    untilInstalled();
+    expect(next()).toEqual([]);
+    expect(end(store, "TH-006", "does-not-start")).toBeNull();
+    expect(next()).toEqual([expect.stringMatching(/^Install the ROM.*: helped 0 of 1$/)]);
   });
 
   test("stopped before anything was written, it starts as before and nothing else has changed", () => {

@@ -14,7 +14,7 @@ import { checkoutEnd } from "~/store/checkouts";
 import type { Store } from "~/store/database";
 import { decisionsOf } from "~/store/decisions";
 import { acceptedWay } from "~/store/devices";
-import { runsOf } from "~/store/runs";
+import { runEnd, runsOf } from "~/store/runs";
 
 const minutes = (seconds: number) => Math.round(seconds / 6) / 10;
 
@@ -93,7 +93,7 @@ export function stopRows(store: Store) {
     .sort((a, b) => b.count - a.count);
 }
 
-/** What was tried on a device after a run that was ended, and whether it came through. */
+/** What was tried on a device after a run that was ended, and whether it came through; null while nobody can tell. */
 function nextTry(
   store: Store,
   device: number,
@@ -101,10 +101,12 @@ function nextTry(
 ): { readonly what: string; readonly helped: boolean } | null {
   const next = runsOf(store, device).find((r) => r.id > run);
   if (!next) return null;
+  const checked = checkoutEnd(store, next.id);
+  if (!checked && !runEnd(store, next.id)) return null;
   const decision = decisionsOf(store, device).find((d) => d.id === next.decision);
   const way = decision ? acceptedWay(decision) : null;
   const what = way?.operations.map((o) => operationWords(o.kind)).join(", then ") || "nothing but a look";
-  return { what, helped: checkoutEnd(store, next.id)?.result === "done" };
+  return { what, helped: checked?.result === "done" };
 }
 
 /** How well the chances that were told held. */
