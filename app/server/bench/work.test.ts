@@ -13,6 +13,7 @@ import { checkItems } from "~/core/runbook/checkout";
 import { makesAt } from "~/core/runbook/progress";
 import { writeRunbook } from "~/core/runbook/runbook";
 import { demoCopy } from "~/demo/demoCopy";
+import { setAside } from "~/store/aside";
 import { checkoutEnd } from "~/store/checkouts";
 import { clearanceEvents } from "~/store/clearance";
 import type { Store } from "~/store/database";
@@ -55,6 +56,14 @@ describe("decisions", () => {
     );
     expect(standing(store, "TH-021").way).toBeNull();
     expect(acceptWay(store, ["NOPE"], "x", "", hand)).toContain("no device NOPE");
+  });
+
+  test("what is set aside is given no way", () => {
+    const store = demo();
+    const way = best(store, "TH-021");
+    expect(setAside(store, "TH-021", "swollen", "the back stands off", hand)).toBeNull();
+    expect(acceptWay(store, ["TH-021"], way, "", hand)).toContain("is set aside");
+    expect(standing(store, "TH-021").way).toBeNull();
   });
 
   test("a way that rests on an open question can't be accepted", () => {

@@ -29,6 +29,7 @@ export function acceptWay(
       if (!standing) return `There is no device ${tag}`;
       if (hasUnfinishedRun(store, standing))
         return `${tag} is on the bench in the middle of a run. Finish it there, or end it with what is seen`;
+      if (standing.aside) return `${tag} is set aside: nothing is planned for it. Bring it back into the lane first`;
       if (standing.ended) return `${tag} goes no further. Take that back at Records first`;
       const { plan, facts } = plannedDevice(store, standing);
       const way = plan.ways.find((w) => w.id === wayId);

@@ -1,10 +1,10 @@
-import { outcomeWords } from "~/core/lane/station";
 import { isSystemKind, type Stop } from "~/core/upgrade/stops";
 import type { Way } from "~/core/upgrade/way";
 import type { Store } from "~/store/database";
 import { acceptedWay } from "~/store/devices";
 import { placedDevices } from "./lane";
 import { catalogueOf } from "./planning";
+import { toldOf } from "./told";
 
 /** A way as other programs read it. Field names are a promise: add, never rename. */
 function outsideWay(way: Way) {
@@ -68,9 +68,7 @@ export function planJson(store: Store, batch: string, whole = false) {
       /** Where it waits, and what came of it: "open" as long as it is on the lane. */
       station,
       outcome,
-      // What is finished, or goes no further, can't go any more.
-      verdict: outcome === "open" ? plan.verdict : outcome === "handed-over" ? "good-enough" : "not-this-way",
-      says: outcome === "open" ? plan.says : outcomeWords(outcome),
+      ...toldOf(plan, outcome),
       best: outsideWayOrNull(plan.best),
       chosen: outsideWayOrNull(acceptedWay(standing)),
       alternatives: plan.ways.filter((w) => w !== plan.best).map(outsideWay),

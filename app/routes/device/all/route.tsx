@@ -8,6 +8,7 @@ import { whereaboutsOf } from "~/app/server/planning/lane";
 import { catalogueOf, indexOf } from "~/app/server/planning/planning";
 import { imageTitles } from "~/app/server/planning/shownWays";
 import { smallChart } from "~/app/server/planning/smallChart";
+import { goesNoFurther, toldOf } from "~/app/server/planning/told";
 import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
@@ -24,7 +25,7 @@ import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { brokenHardware } from "~/core/device/brokenHardware";
 import { maskNumber, readImei } from "~/core/device/imei";
 import { currentValue } from "~/core/device/lookUp";
-import { outcomeOf, outcomeWords } from "~/core/lane/station";
+import { outcomeOf } from "~/core/lane/station";
 import { changesOfDevice, findStanding, isTouched, tagOf } from "~/store/devices";
 import { factsOf } from "~/store/facts";
 import { identityCopies } from "~/store/identityCopies";
@@ -49,6 +50,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
   const accepted = acceptedOf(db(), standing);
   const { planned, way: chosen } = accepted;
   const { plan, model, need } = planned;
+  const outcome = outcomeOf(whereaboutsOf(planned, runStanding(db(), standing.run)));
   const imei = standing.imei ? readImei(standing.imei) : null;
   const personal = guestAt(request)?.seesPersonalData ?? false;
   const whole = personal && new URL(request.url).searchParams.get("numbers") === "whole";
@@ -89,7 +91,9 @@ export function loader({ params, request }: Route.LoaderArgs) {
     isBoard: planned.model?.flash === "loader",
     cleaned: packagesSeen(db(), standing.id).length > 0,
     running: accepted.run !== null && accepted.run.done > 0,
-    outcome: outcomeOf(whereaboutsOf(planned, runStanding(db(), standing.run))),
+    outcome,
+    told: toldOf(plan, outcome),
+    further: !goesNoFurther(outcome),
   };
 }
 
@@ -129,6 +133,8 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
     cleaned,
     running,
     outcome,
+    told,
+    further,
   } = loaderData;
   const clearance = CLEARANCE_STATES[standing.clearance];
   const way = chosen ?? plan.best;
@@ -137,11 +143,11 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
       <title>{`${standing.tag} · Upshift Lane`}</title>
       <div className="flex flex-wrap items-center gap-3">
         <h1>{standing.tag}</h1>
-        <VerdictMark verdict={plan.verdict} />
+        <VerdictMark verdict={told.verdict} />
         <span>{model ? <Link to={`/models/${model.id}`}>{model.title}</Link> : "model not known"}</span>
         <span className="hint">for {need ? <Link to={`/floors/${need.id}`}>{need.name}</Link> : "no need chosen"}</span>
       </div>
-      <p className="mt-1 font-semibold">{plan.says}</p>
+      <p className="mt-1 font-semibold">{told.says}</p>
       <p className="mt-1 flex flex-wrap items-center gap-3 text-sm">
         {returns && (
           <span>
@@ -156,7 +162,6 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
           {standing.aside ? "Set aside: what to do" : "Swollen, hot, wet, broken glass?"}
         </Link>
       </p>
-      {outcome !== "open" && outcome !== "set-aside" && <Notice kind="done">{outcomeWords(outcome)}.</Notice>}
       {stale && <StaleWay tag={standing.tag} stale={stale} running={running} />}
       {imeiSays && <Notice kind="wrong">IMEI: {imeiSays}. Correct it under Details.</Notice>}
       {actionData && !actionData.ok && <Notice kind="wrong">{actionData.says}</Notice>}
@@ -164,7 +169,9 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
         <div className="space-y-5">
           {who && <WhoIsIt tag={standing.tag} who={who} />}
           <section className="sheet" aria-labelledby="way">
-            <h2 id="way">{chosen ? "Accepted way" : plan.best ? "Proposed way" : "No way yet"}</h2>
+            <h2 id="way">
+              {chosen ? "Accepted way" : plan.best ? (further ? "Proposed way" : "What was proposed") : "No way yet"}
+            </h2>
             <UpshiftChart compact {...chart} />
             {way && (
               <p>
@@ -179,31 +186,33 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
                 <QuestionList questions={plan.questions} tag={standing.tag} />
               </div>
             )}
-            <p className="mt-3 flex flex-wrap gap-2">
-              {plan.ways.length > 0 && (
-                <Link to={`/devices/${standing.tag}/ways`} className={chosen ? "btn" : "btn-main"}>
-                  {chosen ? "Look at the ways again" : "Compare and decide"}
-                </Link>
-              )}
-              {chosen && (
-                <Link to={`/bench/${standing.tag}`} className="btn-main">
-                  To the bench
-                </Link>
-              )}
-              {way && (
-                <>
-                  <Link to={`/devices/${standing.tag}/runbook.md`} reloadDocument className="btn">
-                    Sheet
+            {further && (
+              <p className="mt-3 flex flex-wrap gap-2">
+                {plan.ways.length > 0 && (
+                  <Link to={`/devices/${standing.tag}/ways`} className={chosen ? "btn" : "btn-main"}>
+                    {chosen ? "Look at the ways again" : "Compare and decide"}
                   </Link>
-                  <Link to={`/devices/${standing.tag}/runbook.sh`} reloadDocument className="btn">
-                    Script
+                )}
+                {chosen && (
+                  <Link to={`/bench/${standing.tag}`} className="btn-main">
+                    To the bench
                   </Link>
-                  <Link to={`/devices/${standing.tag}/runbook.json`} reloadDocument className="btn">
-                    JSON
-                  </Link>
-                </>
-              )}
-            </p>
+                )}
+                {way && outcome === "open" && (
+                  <>
+                    <Link to={`/devices/${standing.tag}/runbook.md`} reloadDocument className="btn">
+                      Sheet
+                    </Link>
+                    <Link to={`/devices/${standing.tag}/runbook.sh`} reloadDocument className="btn">
+                      Script
+                    </Link>
+                    <Link to={`/devices/${standing.tag}/runbook.json`} reloadDocument className="btn">
+                      JSON
+                    </Link>
+                  </>
+                )}
+              </p>
+            )}
             <details className="mt-3">
               <summary className="cursor-pointer font-semibold">
                 Images not reached, and why ({plan.stops.length})

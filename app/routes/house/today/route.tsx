@@ -6,6 +6,7 @@ import { leadOn } from "~/app/server/http/leadOn";
 import { refusalOf } from "~/app/server/http/refusal";
 import { firstSteps } from "~/app/server/planning/firstSteps";
 import { countStations, placedDevices } from "~/app/server/planning/lane";
+import { toldOf } from "~/app/server/planning/told";
 import { Link } from "~/app/ui/Link";
 import { VerdictMark } from "~/app/ui/Verdict";
 import { countText, dateText } from "~/app/ui/words";
@@ -22,7 +23,10 @@ export function loader({ request }: Route.LoaderArgs) {
   const batches = countedBatches(db()).map((batch) => {
     const devices = placedDevices(db(), batch.id);
     const verdicts = new Map<Verdict, number>();
-    for (const d of devices) verdicts.set(d.plan.verdict, (verdicts.get(d.plan.verdict) ?? 0) + 1);
+    for (const { plan, outcome } of devices) {
+      const { verdict } = toldOf(plan, outcome);
+      verdicts.set(verdict, (verdicts.get(verdict) ?? 0) + 1);
+    }
     return {
       ...batch,
       // A batch's note says where it was collected: people's names, often.

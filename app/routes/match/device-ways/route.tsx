@@ -5,8 +5,10 @@ import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { acceptWay, takeBack } from "~/app/server/planning/decide";
 import { housePolicy } from "~/app/server/planning/housePolicy";
+import { whereaboutsOf } from "~/app/server/planning/lane";
 import { indexOf } from "~/app/server/planning/planning";
 import { imageTitles, shownWays } from "~/app/server/planning/shownWays";
+import { goesNoFurther, toldOf } from "~/app/server/planning/told";
 import { Decide } from "~/app/ui/Decide";
 import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
@@ -16,26 +18,24 @@ import { StopList } from "~/app/ui/Reasons";
 import { Scroll } from "~/app/ui/Scroll";
 import { VerdictMark } from "~/app/ui/Verdict";
 import { WayCompare } from "~/app/ui/WayCompare";
-import { isFinishedRun } from "~/core/lane/station";
+import { isFinishedRun, outcomeOf } from "~/core/lane/station";
 import { findStanding } from "~/store/devices";
+import { runStanding } from "~/store/runs";
 import type { Route } from "./+types/route";
 
 export function loader({ params, request }: Route.LoaderArgs) {
   const standing = findStanding(db(), params.tag);
   if (!standing) throw notFound(`There is no device ${params.tag}`);
-  const {
-    planned: { plan },
-    way: chosen,
-    run,
-    stale,
-  } = acceptedOf(db(), standing);
+  const { planned, way: chosen, run, stale } = acceptedOf(db(), standing);
+  const { plan } = planned;
+  const outcome = outcomeOf(whereaboutsOf(planned, runStanding(db(), standing.run)));
   // What was undone behind a finished run is done again: the way is accepted anew, like one whose ground has moved.
   const again = stale !== null || (run !== null && isFinishedRun(run));
   const compare = new URL(request.url).searchParams.getAll("compare");
   return {
     tag: standing.tag,
-    verdict: plan.verdict,
-    says: plan.says,
+    ...toldOf(plan, outcome),
+    further: !goesNoFurther(outcome),
     chosen: chosen !== null,
     stale,
     ways: shownWays(plan, chosen, compare, housePolicy(db()), again),
@@ -57,7 +57,7 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function DeviceWays({ loaderData, actionData }: Route.ComponentProps) {
-  const { tag, verdict, says, chosen, stale, ways, stops, titles } = loaderData;
+  const { tag, verdict, says, further, chosen, stale, ways, stops, titles } = loaderData;
   return (
     <>
       <title>{`Ways of ${tag} · Upshift Lane`}</title>
@@ -90,7 +90,7 @@ export default function DeviceWays({ loaderData, actionData }: Route.ComponentPr
             ways={ways.side}
             titles={titles}
             deciding={ways.deciding}
-            actions={(shown) => <Decide shown={shown} tags={[tag]} reason={actionData?.reason} />}
+            actions={(shown) => further && <Decide shown={shown} tags={[tag]} reason={actionData?.reason} />}
           />
         ) : (
           <p>There is no way to compare at this moment.</p>
