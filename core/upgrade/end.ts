@@ -80,7 +80,7 @@ const asksForHardware = (need: Need) => need.hardware.length > 0 || need.apps.so
 export class Ends {
   private readonly fits = new Map<string, Fit>();
   private readonly floor: number;
-  private readonly broken: readonly string[];
+  private readonly broken: readonly Hardware[];
   private readonly asksFor: { readonly integrity: boolean; readonly services: boolean };
 
   constructor(
@@ -143,6 +143,7 @@ export class Ends {
         cpu: image?.cpu ?? model.cpu,
         working,
         faults,
+        broken: this.broken,
       },
       model,
       this.need,

@@ -17,6 +17,8 @@ export interface RunningSystem {
   readonly cpu: Cpu;
   readonly working: readonly Hardware[];
   readonly faults: readonly { readonly hardware: Hardware; readonly says: string }[];
+  /** Hardware that is broken on the device itself: no other system mends it. */
+  readonly broken: readonly Hardware[];
 }
 
 /** How a running system meets a need: each app that would not run with its reason, each hardware that would not work. */
@@ -59,11 +61,10 @@ export function fitNeed(system: RunningSystem, model: Model, need: Need): NeedFi
     .filter((h) => !system.working.includes(h))
     .map((hardware) => ({
       hardware,
-      says:
-        system.faults.find((f) => f.hardware === hardware)?.says ??
-        (model.hardware.includes(hardware)
-          ? `${HARDWARE_WORDS[hardware]} is broken on this device`
-          : `This model has no ${asClause(HARDWARE_WORDS[hardware])}`),
+      says: system.broken.includes(hardware)
+        ? `${HARDWARE_WORDS[hardware]}: broken on this device`
+        : (system.faults.find((f) => f.hardware === hardware)?.says ??
+          `This model has no ${asClause(HARDWARE_WORDS[hardware])}`),
     }));
   if (!need.forms.includes(model.form))
     hardwareNot.push({

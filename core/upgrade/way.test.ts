@@ -114,6 +114,7 @@ describe("what runs for a need", () => {
     cpu: "arm64" as const,
     working: ["calls", "camera"],
     faults: [],
+    broken: [],
   };
   const need = makeNeed({
     apps: [
@@ -144,9 +145,12 @@ describe("what runs for a need", () => {
       need,
     );
     expect(broken.hardwareNot).toEqual([{ hardware: "calls", says: "no sound" }]);
-    expect(fitNeed({ ...system, working: ["camera"] }, model, need).hardwareNot[0].says).toContain(
-      "broken on this device",
-    );
+    const itself: RunningSystem = { ...system, working: ["camera"], broken: ["calls"] };
+    expect(fitNeed(itself, model, need).hardwareNot[0].says).toContain("broken on this device");
+    // What an image says of it may be mended; what is broken is not.
+    expect(
+      fitNeed({ ...itself, faults: [{ hardware: "calls", says: "until set up" }] }, model, need).hardwareNot[0].says,
+    ).toContain("broken on this device");
     expect(
       fitNeed(system, makeModel({ id: "t", hardware: ["wifi"] }), { ...need, hardware: ["nfc"] }).hardwareNot[0].says,
     ).toContain("has no NFC");
