@@ -1,6 +1,7 @@
 import type { Tell } from "~/core/flashlog/pattern";
 import { type ReadLog, VERDICT_WORDS } from "~/core/flashlog/readLog";
 import { Scroll } from "./Scroll";
+import { countText } from "./words";
 
 const TELL_WORDS: Record<Tell, string> = { normal: "normal", harmless: "harmless here", look: "look", stop: "stop" };
 const TELL_LOOKS: Record<Tell, string> = {
@@ -40,7 +41,7 @@ export function LogLines({ read }: { readonly read: ReadLog }) {
   return (
     <details className="mt-3" open={read.lines.length <= 40}>
       <summary className="cursor-pointer font-semibold">
-        {read.lines.length} lines, {read.lines.filter((l) => l.tell === null).length} of them not known
+        {countText(read.lines.length, "line")}, {read.lines.filter((l) => l.tell === null).length} of them not known
       </summary>
       {shown.length < read.lines.length && <p className="hint">The last {shown.length} of them:</p>}
       <Scroll label="Lines" className="mt-2">

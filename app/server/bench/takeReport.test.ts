@@ -3,7 +3,7 @@ import type { Store } from "~/store/database";
 import { reportsOf } from "~/store/reports";
 import { findRun } from "~/store/runs";
 import { actAtBench } from "./actAtBench";
-import { accept, clock, fact, hand, sheet, standing } from "./loop.testing";
+import { accept, clock, end, fact, hand, sheet, standing } from "./loop.testing";
 import { runbookOf } from "./runbooks";
 import { takeReport } from "./takeReport";
 
@@ -43,6 +43,32 @@ describe("a script's report", () => {
       line(store, "TH-021", 6, 3, "done") +
       line(store, "TH-021", 7, 4, "begun");
     expect(takeReport(store, "TH-021", on, 0)).toMatchObject({ ok: true, taken: 3, done: 3, refused: [] });
+  });
+
+  test("what an earlier run reported moves no later one, however like its sheet is", () => {
+    const store = demoCopy();
+    const of = (session: string, text: string) => text.replaceAll('"session":"s1"', `"session":"${session}"`);
+    accept(store, "TH-021", "plainsong-14-arm64");
+    const two = line(store, "TH-021", 1, 1, "done") + line(store, "TH-021", 2, 2, "done");
+    const lost = of("lost", two);
+    expect(takeReport(store, "TH-021", two, 0)).toMatchObject({ ok: true, taken: 2, done: 2 });
+    expect(end(store, "TH-021", "starts")).toBeNull();
+    // The script that was ended sends once more what it had: nothing begins by it.
+    expect(takeReport(store, "TH-021", two, 0)).toMatchObject({ ok: true, taken: 0, done: 0, steps: 0 });
+    accept(store, "TH-021", "plainsong-14-arm64");
+    for (const [text, says] of [
+      [two, "taken in with an earlier run"],
+      [lost, "before the last run was ended"],
+    ])
+      expect(takeReport(store, "TH-021", text, 0)).toMatchObject({
+        taken: 0,
+        steps: 0,
+        refused: [expect.stringContaining(says)],
+      });
+    const fresh = of("s2", line(store, "TH-021", 1, 1, "done").replace(/"at":"[^"]*"/, `"at":"${hand().at}"`));
+    // One file that was written on by both: only what is of this run counts.
+    expect(takeReport(store, "TH-021", two + fresh, 0)).toMatchObject({ ok: true, taken: 1, done: 1 });
+    expect(takeReport(store, "TH-021", two, 0)).toMatchObject({ taken: 0, done: 1 });
   });
 
   test("what a gate read is a measurement: another build stops the run and the way with it", () => {

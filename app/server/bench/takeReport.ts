@@ -8,7 +8,7 @@ import type { Store } from "~/store/database";
 import { findStanding, type Standing } from "~/store/devices";
 import { writeFacts } from "~/store/facts";
 import { appendReport, lastReported } from "~/store/reports";
-import { findRun, positionOf, type RunRow, runStanding, stepsOf } from "~/store/runs";
+import { findRun, positionOf, type RunRow, runEnd, runStanding, runsOf, stepsOf } from "~/store/runs";
 import { inTransaction } from "~/store/transaction";
 import { actAtBench } from "./actAtBench";
 
@@ -42,13 +42,14 @@ export function takeReport(store: Store, tag: string, text: string, ahead: numbe
     const standing = findStanding(store, tag);
     if (!standing) return { ok: false, status: 404, says: `There is no device ${tag}` };
     if (read.lines.length === 0) return { ok: false, status: 400, says: "The report is empty" };
-    const begun = ensureRun(store, standing, read.lines[0], ahead);
+    const { lines, refused } = ofThisRun(store, standing, read.lines, ahead);
+    const begun = lines.length ? ensureRun(store, standing, lines[0], ahead) : runOf(store, standing);
     if (typeof begun === "string") return { ok: false, status: 409, says: begun };
+    if (!begun) return { ok: true, taken: 0, done: 0, steps: 0, refused };
     const runbook = readRunbook(begun.runbook);
-    const refused: string[] = [];
     let taken = 0;
     let last = 0;
-    for (const line of read.lines) {
+    for (const line of lines) {
       // Clients report whole seconds: what comes later in the report comes later in the record.
       last = Math.max(Date.parse(line.at) + ahead, last + 1);
       if (line.seq <= lastReported(store, begun.id, line.session)) continue;
@@ -85,6 +86,35 @@ export function takeReport(store: Store, tag: string, text: string, ahead: numbe
   });
 }
 
+/**
+ * Without the lines of earlier runs of this device: a script that was ended still sends its report, and a file lies about. The old
+ * sheet may be the new one's very twin, and what was read then is not read now.
+ */
+function ofThisRun(store: Store, standing: Standing, lines: readonly ReportLine[], ahead: number) {
+  const current = runOf(store, standing)?.id ?? null;
+  const earlier = runsOf(store, standing.id).filter((r) => r.id !== current);
+  const ended = earlier
+    .flatMap((r) => runEnd(store, r.id)?.at ?? [])
+    .sort()
+    .at(-1);
+  const belongs = new Map<string, string | null>();
+  for (const { session, at } of lines) {
+    if (belongs.has(session)) continue;
+    const known = earlier.some((r) => lastReported(store, r.id, session) > 0);
+    const before = ended !== undefined && Date.parse(at) + ahead < Date.parse(ended);
+    belongs.set(
+      session,
+      known
+        ? "It was taken in with an earlier run of this device"
+        : before
+          ? `It was begun before the last run was ended, at ${ended}: it belongs to that run. Where the clock of the bench's computer is wrong, do the steps by hand`
+          : null,
+    );
+  }
+  const refused = [...belongs].flatMap(([session, says]) => (says === null ? [] : [`Report ${session}: ${says}`]));
+  return { lines: lines.filter((l) => belongs.get(l.session) === null), refused };
+}
+
 function moveOn(
   store: Store,
   tag: string,
@@ -108,14 +138,16 @@ function moveOn(
 
 /** The run the report belongs to; begun now where there is none. @returns what is wrong in words otherwise */
 function ensureRun(store: Store, standing: Standing, first: ReportLine, ahead: number): RunRow | string {
-  const counts = () => {
-    const now = findStanding(store, standing.tag);
-    const run = now && runThatCounts(runStanding(store, now.run), now.decision);
-    return run ? (findRun(store, standing.id) ?? null) : null;
-  };
-  const running = counts();
+  const running = runOf(store, standing);
   if (running) return running;
   const at = new Date(Date.parse(first.at) + ahead - 1).toISOString();
   const wrong = actAtBench(store, standing.tag, { act: "begin", place: 0, note: "", yes: false }, { by: SCRIPT, at });
-  return wrong ?? counts() ?? "The run could not be begun";
+  return wrong ?? runOf(store, standing) ?? "The run could not be begun";
+}
+
+/** The run of the way that stands; null where none was begun. */
+function runOf(store: Store, standing: Standing): RunRow | null {
+  const now = findStanding(store, standing.tag);
+  const run = now && runThatCounts(runStanding(store, now.run), now.decision);
+  return run ? (findRun(store, standing.id) ?? null) : null;
 }

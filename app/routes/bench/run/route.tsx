@@ -20,7 +20,7 @@ import { Notice } from "~/app/ui/Notice";
 import { StaleWay } from "~/app/ui/StaleWay";
 import { TonightStrip } from "~/app/ui/TonightStrip";
 import { UpshiftChart } from "~/app/ui/UpshiftChart";
-import { timeText } from "~/app/ui/words";
+import { countText, timeText } from "~/app/ui/words";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { contextOfStep } from "~/core/flashlog/context";
 import { readLog } from "~/core/flashlog/readLog";
@@ -116,7 +116,8 @@ export async function action({ request, params }: Route.ActionArgs) {
     if (!(file instanceof File) || file.size === 0) return refuse("Choose the report file that the script wrote", 400);
     const answer = takeReport(db(), params.tag, await file.text(), aheadOf(db()));
     if (!answer.ok) return refuse(answer.says, answer.status);
-    const told = `${answer.taken} new lines taken in; ${answer.done} of ${answer.steps} steps are done.`;
+    const stands = answer.steps ? `${answer.done} of ${answer.steps} steps are done` : "no run was begun by them";
+    const told = `${countText(answer.taken, "new line")} taken in; ${stands}.`;
     return data({ says: answer.refused.join(". "), note: "", act, told });
   }
   const copies = readCopies(form);
