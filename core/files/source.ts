@@ -33,7 +33,11 @@ const checked = (from: number, length: number) => {
     throw new FileReadError("too-large", `The file asks for ${length} bytes at once; ${MAX_READ} are read at most`);
 };
 
-/** A source over bytes in memory. */
+/**
+ * A source over bytes in memory.
+ *
+ * @example bytesSource("a.img", new Uint8Array(3)).size // 3
+ */
 export function bytesSource(name: string, bytes: Uint8Array): Source {
   return {
     name,

@@ -116,6 +116,8 @@ function verificationBytes(label: StandInLabel, off: boolean): Uint8Array {
  * @param md5 of bytes, as hexadecimal: for the line behind a tar
 
  * @source package: AOSP OTA tools, `META-INF/com/android/metadata`
+ *
+ * @example standInBytes(image, "boot.img", (model) => codenames.get(model), md5).length // 4096 …
  */
 export function standInBytes(
   image: Image,

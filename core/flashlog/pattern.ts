@@ -43,9 +43,29 @@ export interface Pattern {
   readonly not?: readonly string[];
 }
 
+/**
+ * What a line means that is as it should be.
+ *
+ * @example normal("It is done").tell // "normal"
+ */
 export const normal = (why: string): Meaning => ({ tell: "normal", why, next: null });
+/**
+ * What a line means that looks bad and is not, here.
+ *
+ * @example harmless("Said each time").next // null
+ */
 export const harmless = (why: string): Meaning => ({ tell: "harmless", why, next: null });
+/**
+ * What a line means that asks for a look, with what to look at.
+ *
+ * @example look("May be full", "Look at the room").tell // "look"
+ */
 export const look = (why: string, next: string): Meaning => ({ tell: "look", why, next });
+/**
+ * What a line means that ends the step, with what to do.
+ *
+ * @example stop("Wrong device", "Compare the label").next // "Compare the label"
+ */
 export const stop = (why: string, next: string): Meaning => ({ tell: "stop", why, next });
 
 export const inOperation =

@@ -136,6 +136,11 @@ export interface ReadScript {
   readonly wipes: boolean;
 }
 
+/**
+ * A maker's script as a whole: its lines, which of them lock, write or are not known, and whether it wipes.
+ *
+ * @example judgeScript("fastboot flash boot boot.img\nfastboot -w").wipes // true
+ */
 export function judgeScript(text: string): ReadScript {
   const lines = readScript(text);
   const of = (kind: LineKind) => lines.filter((l) => l.kind === kind);

@@ -38,13 +38,22 @@ export const writeSeconds = (bench: Bench, image: Image, file: FileRef) => {
 export const ofSlot = (partition: string, slots: boolean, slot: string | null): Word =>
   slots ? (slot ? `${partition}_${slot}` : { perSlot: partition }) : partition;
 
+/**
+ * A gate: the bootloader tells that it is unlocked.
+ *
+ * @example wantUnlocked(bench) // …
+ */
 export const wantUnlocked = (bench: Bench) =>
   bench.wantVar("unlocked", "yes", "bootloader unlocked", "The bootloader is locked: go back to the unlocking step", {
     key: "bootloader.locked",
     title: "Check: the bootloader is unlocked",
   });
 
-/** Saves the partitions that make the device itself, before anything but the recovery is written. */
+/**
+ * Saves the partitions that make the device itself, before anything but the recovery is written.
+ *
+ * @example backUpIdentity(bench) // …
+ */
 export function backUpIdentity(bench: Bench) {
   const { backup } = bench.policy;
   if (backup === "nothing") return;
@@ -85,7 +94,11 @@ export function backUpIdentity(bench: Bench) {
   });
 }
 
-/** Copies a package to the device and installs it from a custom recovery. */
+/**
+ * Copies a package to the device and installs it from a custom recovery.
+ *
+ * @example installPackage(bench, rom, 300, "Installs the ROM.") // …
+ */
 export function installPackage(bench: Bench, image: Image, seconds: number, says: string) {
   const file = filesOf(image)[0];
   bench.command("adb", ["push", { file: `${image.id}/${file.name}` }, `/sdcard/${file.name}`], {
@@ -109,7 +122,11 @@ export function installPackage(bench: Bench, image: Image, seconds: number, says
   });
 }
 
-/** Waits for a package in the recovery and sends it. */
+/**
+ * Waits for a package in the recovery and sends it.
+ *
+ * @example sideload(bench, rom, 300) // …
+ */
 export function sideload(bench: Bench, image: Image, seconds: number) {
   const file = filesOf(image)[0];
   bench.hands("recovery.apply-from-adb", {
@@ -141,7 +158,11 @@ export function sideload(bench: Bench, image: Image, seconds: number) {
   });
 }
 
-/** Formats data from the recovery's menu. */
+/**
+ * Formats data from the recovery's menu.
+ *
+ * @example formatInRecovery(bench) // …
+ */
 export function formatInRecovery(bench: Bench) {
   bench.hands("recovery.format-data", {
     title: "Format data",
@@ -154,7 +175,11 @@ export function formatInRecovery(bench: Bench) {
   });
 }
 
-/** Formats data from the bootloader. */
+/**
+ * Formats data from the bootloader.
+ *
+ * @example eraseData(bench) // …
+ */
 export function eraseData(bench: Bench) {
   bench.command("fastboot", ["-w"], {
     title: "Format data",
@@ -172,7 +197,11 @@ export function eraseData(bench: Bench) {
   });
 }
 
-/** Starts the system from wherever the device is, and waits for it. */
+/**
+ * Starts the system from wherever the device is, and waits for it.
+ *
+ * @example start(bench) // bench.mode is "android-without-debugging" …
+ */
 export function start(bench: Bench) {
   if (bench.mode === "recovery")
     bench.hands("recovery.start-system", {

@@ -38,6 +38,7 @@ function missing(hardware: readonly Hardware[], system: RunningSystem): string |
   return lacks.length ? `needs ${lacks.map((h) => asClause(HARDWARE_WORDS[h])).join(" and ")}` : null;
 }
 
+/** Holds a running system against a need: each app and each piece of hardware that would not work, with its reason. */
 export function fitNeed(system: RunningSystem, model: Model, need: Need): NeedFit {
   const appsRun: string[] = [];
   const appsNot: { app: string; says: string }[] = [];

@@ -146,6 +146,7 @@ const WORDS: Record<Algorithm, string> = {
   other: "another kind, which is not compared",
 };
 
+/** What a text is when it is a list of digests, with what each kind is compared with; null when it is none. */
 export function tellDigestList(text: string): Finding | null {
   const lines = readDigestList(text);
   if (!lines) return null;

@@ -45,6 +45,8 @@ const named = (tag: number, lengthAt: number, nameAt: number, name: string) =>
  * The bytes of a verification file, unsigned.
  *
  * @source AOSP Android Verified Boot 2.0 README and its headers, as in `parseVbmeta`
+ *
+ * @example writeVbmeta({ flags: 3 }).length % 64 // 0
  */
 export function writeVbmeta(parts: VbmetaParts): Uint8Array {
   const descriptors = [

@@ -6,6 +6,7 @@ import type { IndexedImage } from "~/core/upgrade/catalogueIndex";
 const UNTIL_LOGO = 10;
 const AFTER_LOGO = 8;
 
+/** The folder onto a card that the device can read, the card in, the update started by keys. */
 export function cardUpdateSteps({ bench, build }: Steps, { image }: IndexedImage) {
   const folder = image.cardFolder ?? "update";
   const { card } = bench.model;

@@ -2,6 +2,7 @@ import { ROLE_WORDS } from "~/core/catalogue/packageList";
 import type { Steps } from "~/core/runbook/steps";
 import type { IndexedImage } from "~/core/upgrade/catalogueIndex";
 
+/** Set-up skipped, packages counted, home screen and keyboard put in and tried, then each package taken away and counted again. */
 export function cleanStockSteps({ bench, build }: Steps, { image }: IndexedImage) {
   const { packages } = image;
   if (!packages) return;

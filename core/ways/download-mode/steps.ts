@@ -52,6 +52,7 @@ function lookAtScreen(bench: Bench, lock: string, fuse: number | null) {
   });
 }
 
+/** Unlocked on the device's own screen in download mode; where it would lock itself again, its switch is looked at online. */
 export function unlockInDownloadSteps({ bench }: Steps) {
   const { download, unlock } = bench.model;
   bench.toDownload();
@@ -81,6 +82,7 @@ export function unlockInDownloadSteps({ bench }: Steps) {
   });
 }
 
+/** Recovery and patched verification file in one go through the flasher, then straight into the recovery by keys. */
 export function writeRecoverySteps(steps: Steps, { image }: IndexedImage) {
   const { bench } = steps;
   const { download } = bench.model;
@@ -198,6 +200,7 @@ function bringOnStick(bench: Bench, image: Image) {
   });
 }
 
+/** The image over the lead to storage, or on a stick where that stays encrypted, then written to system by the recovery. */
 export function imageFromRecoverySteps(steps: Steps, { image }: IndexedImage) {
   const { bench } = steps;
   intoReadyRecovery(steps);
@@ -242,6 +245,7 @@ function installImage(bench: Bench, image: Image, seconds: number) {
   formatInRecovery(bench);
 }
 
+/** The stock package's tars, slot by slot as the flasher's window has them. */
 export function flashTarsSteps({ bench, build }: Steps, { image }: IndexedImage) {
   bench.toDownload();
   lookAtScreen(bench, "the lock may be either", image.fuse);

@@ -2,6 +2,7 @@ import { filesOf, ofSlot, wantUnlocked, writeSeconds } from "~/core/runbook/comm
 import type { Steps } from "~/core/runbook/steps";
 import type { IndexedImage } from "~/core/upgrade/catalogueIndex";
 
+/** The verification file to the current slot, verification off. */
 export function flashVerificationSteps({ bench, slot, build }: Steps, { image }: IndexedImage) {
   bench.toBootloader();
   wantUnlocked(bench);
@@ -12,6 +13,7 @@ export function flashVerificationSteps({ bench, slot, build }: Steps, { image }:
   });
 }
 
+/** Product taken out of the shared room, on the slot that runs. */
 export function removeProductSteps({ bench, slot }: Steps) {
   const { model } = bench;
   if (model.slots) {
@@ -31,6 +33,7 @@ export function removeProductSteps({ bench, slot }: Steps) {
   });
 }
 
+/** System erased and written; where userspace fastboot can, there, else in the bootloader. */
 export function installGsiSteps({ bench }: Steps, { image }: IndexedImage) {
   const { model } = bench;
   if (model.logical && model.userspaceFastboot) bench.toUserspace();

@@ -74,6 +74,7 @@ const about = (bench: Bench) => ({
   caution: "This writes the board and wipes it. A row off by one leaves a board that does not start",
 });
 
+/** The chip looked at, the board dumped while it still works, then its rows written from the stock package. */
 export function writeRowsSteps(steps: Steps, { image }: IndexedImage) {
   const { bench, build, state, release } = steps;
   if (bench.mode !== "loader") lookAtChip(bench);
@@ -99,6 +100,7 @@ export function writeRowsSteps(steps: Steps, { image }: IndexedImage) {
   build.current = image.build;
 }
 
+/** The board's own dump written back, each file's digest checked first. */
 export function restoreBoardSteps(steps: Steps) {
   const { bench, copies } = steps;
   lookAtChip(bench);

@@ -3,6 +3,7 @@ import type { Steps } from "~/core/runbook/steps";
 import type { IndexedImage } from "~/core/upgrade/catalogueIndex";
 import { intoRecovery, wipeAdvanced } from "../recovery-packages/steps";
 
+/** Both packages of the port, queued in a custom recovery, without a restart between them. */
 export function installPortSteps(steps: Steps, { image }: IndexedImage) {
   const { bench } = steps;
   intoRecovery(steps);

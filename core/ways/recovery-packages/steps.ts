@@ -11,6 +11,7 @@ import {
 import type { Steps } from "~/core/runbook/steps";
 import type { IndexedImage } from "~/core/upgrade/catalogueIndex";
 
+/** The recovery to its partition, and straight into it by keys: the stock system would put its own back. */
 export function flashRecoverySteps({ bench }: Steps, { image }: IndexedImage) {
   bench.toBootloader();
   wantUnlocked(bench);
@@ -41,11 +42,13 @@ export function intoRecovery({ bench, recovery }: Steps) {
   if (recovery?.flavour === "custom") backUpIdentity(bench);
 }
 
+/** The firmware that a ROM needs, from the recovery. */
 export function firmwarePackSteps(steps: Steps, { image }: IndexedImage) {
   intoRecovery(steps);
   installPackage(steps.bench, image, 120, "Installs the firmware that the ROM needs.");
 }
 
+/** Storage wiped or formatted, the ROM put on: sideloaded, or copied and installed; a newer build of what runs may go over it. */
 export function installRomSteps(steps: Steps, { image }: IndexedImage) {
   const { bench } = steps;
   if (image.installs === "sideload") {
@@ -74,6 +77,7 @@ export function installRomSteps(steps: Steps, { image }: IndexedImage) {
   installPackage(bench, image, 300, "Copies the ROM and installs it. Leave the package zipped.");
 }
 
+/** Cache, dalvik, system and data wiped from a custom recovery's menu. */
 export function wipeAdvanced(bench: Bench) {
   bench.hands("recovery.wipe-advanced", {
     title: "Wipe cache, dalvik, system and data",
@@ -85,6 +89,7 @@ export function wipeAdvanced(bench: Bench) {
   });
 }
 
+/** The services add-on before the first start; behind a restart of the recovery where the ROM asks for one. */
 export function installServicesSteps(steps: Steps, { image }: IndexedImage) {
   const { bench, recovery } = steps;
   const justInstalled = bench.mode === "recovery";

@@ -6,6 +6,7 @@ import type { IndexedImage } from "~/core/upgrade/catalogueIndex";
 const FIRST = ["bootloader", "radio"];
 const LOGICAL = ["system", "product"];
 
+/** Bootloader and radio first with restarts, the small parts, system and product, data formatted last. */
 export function flashStockSteps({ bench, build, slot }: Steps, { image }: IndexedImage) {
   const { model } = bench;
   bench.toBootloader();
@@ -53,6 +54,7 @@ export function flashStockSteps({ bench, build, slot }: Steps, { image }: Indexe
   build.current = image.build;
 }
 
+/** The first start, the set-up without an account, Wi-Fi and mobile tried. */
 export function startAndCheckSteps({ bench }: Steps) {
   start(bench);
   bench.hands("android.finish-setup", {

@@ -3,6 +3,7 @@ import type { Steps } from "~/core/runbook/steps";
 
 const DAY = 86_400;
 
+/** The switch in the developer options; where the maker makes people wait, the permission asked for. */
 export function allowSteps({ bench }: Steps) {
   const days = bench.model.unlock.waitingDays;
   bench.hands("android.allow-unlocking", {
@@ -52,6 +53,7 @@ export function waitSteps({ bench, build }: Steps) {
   });
 }
 
+/** What can't be undone confirmed, the model's own command, the lock read again. */
 export function unlockSteps({ bench }: Steps) {
   const { consequences, command } = bench.model.unlock;
   bench.toBootloader();
