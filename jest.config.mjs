@@ -19,8 +19,12 @@ export default {
   },
   // Packages that ship as ES modules only.
   transformIgnorePatterns: ["/node_modules/(?!(file-type|strtok3|token-types|uint8array-extras|@tokenizer|@borewit)/)"],
-  moduleNameMapper: { "^~/(.*)$": "<rootDir>/$1" },
-  testEnvironment: "node",
+  moduleNameMapper: {
+    "^~/(.*)$": "<rootDir>/$1",
+    "^\\.\\./locales/index\\.cjs$": "<rootDir>/testing/noLocales.cjs",
+    "^date-fns$": "<rootDir>/testing/dateFns.cjs",
+  },
+  testEnvironment: "<rootDir>/testing/environment.cjs",
   // A machine that does something else beside them is slow, not wrong.
   testTimeout: 30_000,
   maxWorkers: "100%",

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import type { OperationKind } from "~/core/ways/registry";
+import { anyText } from "~/testing/anyText";
 import { contextOfStep } from "./context";
 import { type LogContext, NO_CONTEXT } from "./pattern";
 import { PATTERNS, readLog } from "./readLog";
@@ -119,7 +120,7 @@ describe("the verdict", () => {
 
   test("anything at all is read without a fault, and no line is ever both unknown and judged", () => {
     fc.assert(
-      fc.property(fc.string({ maxLength: 500, unit: "binary" }), (text) => {
+      fc.property(anyText(500), (text) => {
         for (const line of readLog(text).lines) {
           expect(line.tell === null).toBe(line.pattern === null);
           expect(line.text).not.toMatch(/\p{Cc}/u);

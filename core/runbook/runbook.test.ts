@@ -44,11 +44,10 @@ test("there are sheets of many ways to look at", () => {
 test("every step says what is normal, what to do otherwise, and how long; step codes are unique", () => {
   for (const { sheet } of sheets) {
     expect(new Set(sheet.steps.map((s) => s.code)).size).toBe(sheet.steps.length);
-    for (const s of sheet.steps) {
-      expect(s.normal.length).toBeGreaterThan(0);
-      expect(s.otherwise.length).toBeGreaterThan(5);
-      expect(s.latestSeconds).toBeGreaterThanOrEqual(s.usualSeconds);
-    }
+    const poor = sheet.steps.filter(
+      (s) => s.normal.length === 0 || s.otherwise.length <= 5 || s.latestSeconds < s.usualSeconds,
+    );
+    expect(poor).toEqual([]);
   }
 });
 

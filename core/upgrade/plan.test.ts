@@ -250,7 +250,9 @@ describe("many devices", () => {
         { ...need, id: `${need.id}, left open`, schools: { ...need.schools, relock: "never" as const } },
       ]);
       const plans = needs.map((need) => planner.plan({ ...request, need }));
-      expect(plans).toEqual(needs.map((need) => planDevice({ ...request, need }, index, DEFAULT_POLICY)));
+      const alone = needs.map((need) => planDevice({ ...request, need }, index, DEFAULT_POLICY));
+      // Whole plans side by side are held against each other as text first: they are large.
+      if (JSON.stringify(plans) !== JSON.stringify(alone)) expect(plans).toEqual(alone);
       const ids = plans.map(({ ways }) => ways.map((way) => way.id).join());
       for (let i = 0; i < ids.length; i += 2) if (ids[i] !== ids[i + 1]) unlike++;
     }
