@@ -11,6 +11,7 @@ import {
   mib,
   notRunningAlready,
   notWithdrawn,
+  openParts,
   rootAllowed,
   signedOut,
   suitsModel,
@@ -50,6 +51,9 @@ export const stockBase = imageRule(
     // A stock system that was taken apart for the image (product removed) no longer starts, and need not.
     if (state.system === "stock" && state.started === "broken" && state.product === "present")
       return fails("gsi.needs-stock-base", "The maker's system on it does not start: write the stock package first");
+    // The recovery of a ROM lies in the boot partition of some models: then boot is not the maker's either.
+    const open = openParts(state, ["recovery.image"]);
+    if (open) return open;
     const base = state.system === "stock" ? "android.release" : "base.release";
     if (state.assumed.includes(base)) return unknown("release.unknown", base);
     return entry.api >= state.baseApi
@@ -109,13 +113,19 @@ export const verificationMoment = rule(["system"], ({ state, policy }) =>
 );
 
 /** Product goes only to make room for a generic image, on a system that is not a ROM's. */
-export const productRemovable = rule(["system", "product"], ({ state, device: { model, facts } }) => {
-  if (state.system === "custom" || state.product === "removed")
-    return fails("order.wrong-moment", "Product is removed already, or a ROM runs that needs it");
-  if (model.room.product === null || !model.logical || !model.userspaceFastboot)
-    return fails("product.not-removable", "The product partition can't be removed on this model");
-  return model.slots && lookUp(facts, "slot.current").isUnknown ? unknown("slot.unknown", "slot.current") : HOLDS;
-});
+export const productRemovable = rule(
+  ["system", "product", "started", "assumed"],
+  ({ state, device: { model, facts } }) => {
+    if (state.system === "custom" || state.product === "removed")
+      return fails("order.wrong-moment", "Product is removed already, or a ROM runs that needs it");
+    if (model.room.product === null || !model.logical || !model.userspaceFastboot)
+      return fails("product.not-removable", "The product partition can't be removed on this model");
+    // The maker's system does not run without it; what else runs, or does not, tells nothing.
+    const open = state.system === "stock" && state.started === "running" ? null : openParts(state, ["product.removed"]);
+    if (open) return open;
+    return model.slots && lookUp(facts, "slot.current").isUnknown ? unknown("slot.unknown", "slot.current") : HOLDS;
+  },
+);
 
 /** What an image and a device must be for each other, whatever writes it; asked first, in this order. */
 export const SUITS_AS_GENERIC = [
