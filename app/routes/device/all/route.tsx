@@ -170,7 +170,15 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
           {who && <WhoIsIt tag={standing.tag} who={who} />}
           <section className="sheet" aria-labelledby="way">
             <h2 id="way">
-              {chosen ? "Accepted way" : plan.best ? (further ? "Proposed way" : "What was proposed") : "No way yet"}
+              {chosen
+                ? "Accepted way"
+                : further
+                  ? plan.best
+                    ? "Proposed way"
+                    : "No way yet"
+                  : plan.best
+                    ? "What was proposed"
+                    : "No way"}
             </h2>
             <UpshiftChart compact {...chart} />
             {way && (
