@@ -10,6 +10,8 @@ const gsi = (generic: object, image: object = {}): RuleCase => ({
   facts: { "cpu.arch": "arm" },
 });
 
+const REMOVABLE = { logical: true, userspaceFastboot: true, room: { system: 1e9, product: 5e8 } };
+
 const TABLE: readonly (readonly [string, Rule<ImageSituation>, RuleCase, string])[] = [
   ["vendor interface by the model", rules.vendorInterface, {}, "holds"],
   [
@@ -43,6 +45,36 @@ const TABLE: readonly (readonly [string, Rule<ImageSituation>, RuleCase, string]
     rules.stockBase,
     { facts: { "system.kind": "generic" } },
     "? base.release",
+  ],
+  [
+    "a generic image where a stock package was not finished",
+    rules.stockBase,
+    { facts: { "system.kind": "none" } },
+    "gsi.needs-stock-base",
+  ],
+  [
+    "a generic image where another was not finished, over a base that is known",
+    rules.stockBase,
+    { facts: { "system.kind": "none", "base.release": "9" } },
+    "holds",
+  ],
+  [
+    "a generic image where nobody looked at the recovery",
+    rules.stockBase,
+    { facts: { "recovery.image": null } },
+    "? recovery.image",
+  ],
+  [
+    "product taken out from under a running stock system: it is there",
+    rules.productRemovable,
+    { model: REMOVABLE, facts: { "product.removed": null } },
+    "holds",
+  ],
+  [
+    "product taken out from under another generic image: that is asked",
+    rules.productRemovable,
+    { model: REMOVABLE, facts: { "system.kind": "generic", "product.removed": null } },
+    "? product.removed",
   ],
   [
     "a generic image on a stock system that does not start",

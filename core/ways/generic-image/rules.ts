@@ -51,6 +51,11 @@ export const stockBase = imageRule(
     // A stock system that was taken apart for the image (product removed) no longer starts, and need not.
     if (state.system === "stock" && state.started === "broken" && state.product === "present")
       return fails("gsi.needs-stock-base", "The maker's system on it does not start: write the stock package first");
+    if (state.system === "none" && state.assumed.includes("base.release"))
+      return fails(
+        "gsi.needs-stock-base",
+        "A write of the maker's own parts was not finished, and nobody knows what is under it now: write the stock package first",
+      );
     // The recovery of a ROM lies in the boot partition of some models: then boot is not the maker's either.
     const open = openParts(state, ["recovery.image"]);
     if (open) return open;
