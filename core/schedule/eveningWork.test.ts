@@ -338,6 +338,18 @@ describe("what stands already", () => {
     expect(pieces.find(({ device, steps: of }) => device === last && of?.[1] === 1)?.from).toBe(AT_18 + 58);
   });
 
+  test("a pinned checkout is held like any other piece; its group's day is judged by the day", () => {
+    const jobs = ["a", "b", "c"].map((device) => job(device, { due: "2026-11-30", pieces: [piece("hands", 30)] }));
+    const pins = [{ device: "c", ends: null, volunteer: "Odile", bench: "Window", from: AT_18 + 45 }];
+    const { pieces, pinsLate, late } = planned({ volunteers: two, jobs, pins });
+    const checkout = pieces.find(({ device, steps }) => device === "c" && steps === null);
+    expect(checkout).toMatchObject({ from: AT_18 + 45, volunteer: "Odile" });
+    expect(pinsLate).toBe(0);
+    expect(late.map(({ device }) => device).sort()).toEqual(["a", "b", "c"]);
+    // Where two want the same hands at the same time, one is behind its pin, and that is told.
+    expect(planned({ volunteers: two, jobs, pins: [...pins, { ...pins[0], device: "b" }] }).pinsLate).toBe(1);
+  });
+
   test("hands are loaded evenly where nothing else decides", () => {
     const jobs = Array.from({ length: 6 }, (_, k) => job(`d${k}`));
     const { pieces } = planned({ volunteers: two, jobs });

@@ -55,7 +55,15 @@ export type Work = {
 export type Fetch = { readonly file: string; readonly minutes: number };
 
 /** What each task of the problem is: a piece of a device's work, its checkout (no piece), or a file that is fetched. */
-export type TaskOf = { readonly device: string; readonly piece: Piece | null; readonly file?: string };
+export type TaskOf = {
+  readonly device: string;
+  readonly piece: Piece | null;
+  readonly file?: string;
+  /** For a checkout: the minute by which its group waits, and what that weighs. A pin may stand in its place in the problem. */
+  readonly day?: { readonly due: number; readonly weight: number };
+  /** Somebody said by whom and when. */
+  readonly pinned?: true;
+};
 export type EveningProblem = {
   readonly problem: Problem;
   readonly tasks: readonly TaskOf[];
@@ -180,22 +188,23 @@ export function eveningProblem({
       const pin = pinned.get(keyOf(job.device, piece?.to ?? null));
       const fixed = pin ? doers.findIndex((one) => one.volunteer === pin.volunteer && one.bench === pin.bench) : -1;
       const stands = place === 0 && job.begun ? begunAs(job.begun, doers, kind) : null;
+      const day = piece === null && due !== undefined ? { due, weight: job.weight } : null;
+      const held =
+        pin !== undefined && fixed >= 0 && !stands ? { fixed, due: pin.from + minutes, weight: PIN_WEIGHT } : null;
       drafts.push({
         // What is under way and should be over by now is over soon.
         minutes: stands ? Math.max(minutes, now + 1 - stands.start) : minutes,
         modes,
         before: waitsFor,
         release: pin && fixed >= 0 ? Math.max(now, pin.from) : now,
-        ...(piece === null && due !== undefined ? { due } : {}),
         weight: job.weight,
+        ...day,
         ...(begun >= 0 && byHands ? { like: begun } : {}),
         ...(stands ? { begun: stands } : {}),
-        ...(pin && fixed >= 0 && !stands
-          ? { fixed, ...(piece ? { due: pin.from + minutes, weight: PIN_WEIGHT } : {}) }
-          : {}),
+        ...held,
       });
       if (byHands) begun = drafts.length - 1;
-      tasks.push({ device: job.device, piece });
+      tasks.push({ device: job.device, piece, ...(day ? { day } : {}), ...(held ? { pinned: true } : {}) });
       who.push(doers);
       waitsFor = [drafts.length - 1];
     }

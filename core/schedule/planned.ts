@@ -57,7 +57,7 @@ export function plannedOf(work: Work, { problem, tasks, who, left }: EveningProb
   const late: Planned["late"][number][] = [];
   const noRoom = new Set<string>();
   const fetches: Planned["fetches"][number][] = [];
-  tasks.forEach(({ device, piece, file }, task) => {
+  tasks.forEach(({ device, piece, file, day, pinned }, task) => {
     const from = timetable.starts[task];
     if (file !== undefined) {
       fetches.push({ file, from, to: from + problem.minutes[task] });
@@ -79,11 +79,10 @@ export function plannedOf(work: Work, { problem, tasks, who, left }: EveningProb
       bench,
       steps: piece ? [piece.from, piece.to] : null,
     });
-    if (to <= problem.due[task]) return;
-    if (piece) pinsLate++;
-    else {
-      late.push({ device, minutes: to - problem.due[task] });
-      tardiness += problem.weight[task] * (to - problem.due[task]);
+    if (pinned && to > problem.due[task]) pinsLate++;
+    if (day && to > day.due) {
+      late.push({ device, minutes: to - day.due });
+      tardiness += day.weight * (to - day.due);
     }
   });
   return {

@@ -54,7 +54,7 @@ export const stockBase = imageRule(
     if (state.system === "none" && state.assumed.includes("base.release"))
       return fails(
         "gsi.needs-stock-base",
-        "A write of the maker's own parts was not finished, and nobody knows what is under it now: write the stock package first",
+        "A write was not finished, and nobody knows what lies under it now: write the stock package first",
       );
     // The recovery of a ROM lies in the boot partition of some models: then boot is not the maker's either.
     const open = openParts(state, ["recovery.image"]);

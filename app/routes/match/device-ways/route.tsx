@@ -90,7 +90,9 @@ export default function DeviceWays({ loaderData, actionData }: Route.ComponentPr
             ways={ways.side}
             titles={titles}
             deciding={ways.deciding}
-            actions={(shown) => further && <Decide shown={shown} tags={[tag]} reason={actionData?.reason} />}
+            actions={
+              further ? (shown) => <Decide shown={shown} tags={[tag]} reason={actionData?.reason} /> : undefined
+            }
           />
         ) : (
           <p>There is no way to compare at this moment.</p>
