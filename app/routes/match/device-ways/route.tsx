@@ -90,9 +90,7 @@ export default function DeviceWays({ loaderData, actionData }: Route.ComponentPr
             ways={ways.side}
             titles={titles}
             deciding={ways.deciding}
-            actions={
-              further ? (shown) => <Decide shown={shown} tags={[tag]} reason={actionData?.reason} /> : undefined
-            }
+            actions={further ? (shown) => <Decide shown={shown} tags={[tag]} reason={actionData?.reason} /> : undefined}
           />
         ) : (
           <p>There is no way to compare at this moment.</p>
