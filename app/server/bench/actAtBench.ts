@@ -73,7 +73,7 @@ export function actAtBench(store: Store, tag: string, asked: BenchAsk, hand: Han
 }
 
 /** The run that counts, with its row. */
-function runningRun(store: Store, standing: Standing): (RunRow & { readonly standing: RunStanding }) | null {
+export function runningRun(store: Store, standing: Standing): (RunRow & { readonly standing: RunStanding }) | null {
   const counts = runThatCounts(runStanding(store, standing.run), standing.decision);
   const row = counts && findRun(store, standing.id);
   return counts && row ? { ...row, standing: counts } : null;

@@ -1,5 +1,4 @@
 import { factsOfAnswer } from "~/core/device/readOut";
-import { runThatCounts } from "~/core/lane/station";
 import { readIdentityValue } from "~/core/runbook/identityCopy";
 import { readPackageValue } from "~/core/runbook/packagesSeen";
 import { type ReportLine, readReport } from "~/core/runbook/report";
@@ -8,9 +7,9 @@ import type { Store } from "~/store/database";
 import { findStanding, type Standing } from "~/store/devices";
 import { writeFacts } from "~/store/facts";
 import { appendReport, lastReported } from "~/store/reports";
-import { findRun, positionOf, type RunRow, runEnd, runStanding, runsOf, stepsOf } from "~/store/runs";
+import { positionOf, type RunRow, runEnd, runsOf, stepsOf } from "~/store/runs";
 import { inTransaction } from "~/store/transaction";
-import { actAtBench } from "./actAtBench";
+import { actAtBench, runningRun } from "./actAtBench";
 
 export type ReportAnswer =
   | {
@@ -42,8 +41,9 @@ export function takeReport(store: Store, tag: string, text: string, ahead: numbe
     const standing = findStanding(store, tag);
     if (!standing) return { ok: false, status: 404, says: `There is no device ${tag}` };
     if (read.lines.length === 0) return { ok: false, status: 400, says: "The report is empty" };
-    const { lines, refused } = ofThisRun(store, standing, read.lines, ahead);
-    const begun = lines.length ? ensureRun(store, standing, lines[0], ahead) : runOf(store, standing);
+    const running = runningRun(store, standing);
+    const { lines, refused } = ofThisRun(store, standing, running, read.lines, ahead);
+    const begun = running ?? (lines.length ? beginBy(store, tag, lines[0], ahead) : null);
     if (typeof begun === "string") return { ok: false, status: 409, says: begun };
     if (!begun) return { ok: true, taken: 0, done: 0, steps: 0, refused };
     const runbook = readRunbook(begun.runbook);
@@ -90,9 +90,14 @@ export function takeReport(store: Store, tag: string, text: string, ahead: numbe
  * Without the lines of earlier runs of this device: a script that was ended still sends its report, and a file lies about. The old
  * sheet may be the new one's very twin, and what was read then is not read now.
  */
-function ofThisRun(store: Store, standing: Standing, lines: readonly ReportLine[], ahead: number) {
-  const current = runOf(store, standing)?.id ?? null;
-  const earlier = runsOf(store, standing.id).filter((r) => r.id !== current);
+function ofThisRun(
+  store: Store,
+  standing: Standing,
+  running: RunRow | null,
+  lines: readonly ReportLine[],
+  ahead: number,
+) {
+  const earlier = runsOf(store, standing.id).filter((r) => r.id !== running?.id);
   const ended = earlier
     .flatMap((r) => runEnd(store, r.id)?.at ?? [])
     .sort()
@@ -136,18 +141,11 @@ function moveOn(
   return actAtBench(store, tag, { act, place, note, yes: true, copies, packages }, hand);
 }
 
-/** The run the report belongs to; begun now where there is none. @returns what is wrong in words otherwise */
-function ensureRun(store: Store, standing: Standing, first: ReportLine, ahead: number): RunRow | string {
-  const running = runOf(store, standing);
-  if (running) return running;
+/** Begins the run that a report is of. @returns what is wrong in words where it can't be begun */
+function beginBy(store: Store, tag: string, first: ReportLine, ahead: number): RunRow | string {
   const at = new Date(Date.parse(first.at) + ahead - 1).toISOString();
-  const wrong = actAtBench(store, standing.tag, { act: "begin", place: 0, note: "", yes: false }, { by: SCRIPT, at });
-  return wrong ?? runOf(store, standing) ?? "The run could not be begun";
-}
-
-/** The run of the way that stands; null where none was begun. */
-function runOf(store: Store, standing: Standing): RunRow | null {
-  const now = findStanding(store, standing.tag);
-  const run = now && runThatCounts(runStanding(store, now.run), now.decision);
-  return run ? (findRun(store, standing.id) ?? null) : null;
+  const wrong = actAtBench(store, tag, { act: "begin", place: 0, note: "", yes: false }, { by: SCRIPT, at });
+  if (wrong) return wrong;
+  const now = findStanding(store, tag);
+  return (now && runningRun(store, now)) ?? "The run could not be begun";
 }
