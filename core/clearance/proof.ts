@@ -58,15 +58,12 @@ export function missingProof(locks: readonly LockKind[], given: readonly Proof[]
   for (const lock of locks) {
     const sets = setsFor(lock, everFound);
     if (sets.some((set) => set.every((proof) => given.includes(proof)))) continue;
-    const nearest = [...sets].sort((a, b) => missing(a, given).length - missing(b, given).length)[0];
-    const begun = nearest.some((proof) => given.includes(proof));
-    const wanted = begun ? [missing(nearest, given)] : sets;
+    const begun = sets.find((set) => set.some((proof) => given.includes(proof)));
+    const wanted = begun ? [begun.filter((proof) => !given.includes(proof))] : sets;
     return wanted.map((set) => set.map((proof) => PROOF_WORDS[proof]).join(", and: ")).join("; or: ");
   }
   return null;
 }
-
-const missing = (set: readonly Proof[], given: readonly Proof[]) => set.filter((proof) => !given.includes(proof));
 
 export type LockPossible =
   | { readonly possible: true; readonly says: string }

@@ -12,7 +12,8 @@ import { digestOf, expectApproved } from "~/testing/approved";
 import { factsMade, makesAt } from "./progress";
 import { writeRunbook } from "./runbook";
 import type { Makes, Runbook, Step } from "./step";
-import { commandText, insteadTexts } from "./writeSheet";
+import { writeScript } from "./writeScript";
+import { commandText, insteadTexts, settingsLines } from "./writeSheet";
 
 // What the demo's devices are told, as somebody has read and approved it: plans, sheets, and what becomes of a device behind a
 // way, in the middle of one, and under other sides of the schools. A sheet's words are left out; the rest
@@ -89,12 +90,24 @@ function lineOfStep(step: Step): string {
     ...insteadTexts(step).map((t) => `else ${t}`),
     ...(step.deed.kind === "command" && step.deed.mayFail ? ["may fail"] : []),
     ...(step.deed.kind === "gate" ? [short(JSON.stringify(step.deed.gate))] : []),
-    ...(step.deed.kind === "flasher" ? [`flasher ${digestOf(step.deed.settings)}`] : []),
+    ...(step.deed.kind === "flasher"
+      ? [`flasher ${short(settingsLines(step.deed.settings).join("; "))} ${digestOf(step.deed.settings)}`]
+      : []),
     `${step.usualSeconds}..${step.latestSeconds} s`,
     ...(step.caution === null ? [] : ["a yes is asked for"]),
     ...(step.makes ? [`makes ${made(step.makes)}`] : []),
   ].join(" | ");
 }
+
+/** A line of a script without its words, figures of one device and digests: sentences have blanks in them. */
+const kindOfLine = (line: string) =>
+  line
+    .replace(/'(?:[^']|'\\'')*'/g, (quoted) => (/ /.test(quoted) && !quoted.startsWith("'{") ? "'…'" : quoted))
+    .replace(/^if step .*; then$/, "if step …; then")
+    .replace(/^digest '.*' [0-9a-f]{64}$/, "digest FILE DIGEST")
+    .replace(/^(want_(?:prop|var) '(?:ro\.)?serialno') '[^']*'/, "$1 SERIAL")
+    .replace(/^printf '…' '[^']*'/, "printf '…' TAG")
+    .replace(/\b[0-9a-f]{64}\b/g, "DIGEST");
 
 /** A sheet without its words. */
 const bare = ({ steps, operations, files, backFiles, wayBack }: Runbook) => [
@@ -134,7 +147,7 @@ test("sheets, and what becomes of a device behind a way or in the middle of one"
       };
       return [
         `${key} (${d.tag}), sheet ${digestOf(bare(sheet))}`,
-        ...(way === plan.best ? sheet.steps.map(lineOfStep) : []),
+        ...(way === plan.best ? [`  ${sheet.odds}`, ...sheet.steps.map(lineOfStep)] : []),
         ...sheet.operations.flatMap((o, i) => [
           `  ${o.kind} makes ${made(o.makes)}`,
           `  ${o.kind} broken off: ${made(o.interrupted)} ${made(o.ifNotStarting)}`,
@@ -146,6 +159,27 @@ test("sheets, and what becomes of a device behind a way or in the middle of one"
   });
   expect(told.size).toBeGreaterThan(60);
   expectApproved("sheets", lines);
+});
+
+test("what the scripts of all sheets run, each kind of line once", () => {
+  const counted = new Map<string, number>();
+  const scripts = devices.flatMap((d) => {
+    const plan = planOf(d);
+    const model = plan.model === null ? undefined : index.models.get(plan.model);
+    return model ? plan.ways.map((way) => writeScript(sheetOf(d, way, model))) : [];
+  });
+  for (const script of scripts)
+    for (const line of script.slice(script.indexOf("\nif step ")).split("\n")) {
+      const kind = kindOfLine(line);
+      counted.set(kind, (counted.get(kind) ?? 0) + 1);
+    }
+  expect(scripts.length).toBeGreaterThan(200);
+  expectApproved(
+    "scripts",
+    [...counted]
+      .map(([kind, count]) => `${count} ${kind}`)
+      .sort((a, b) => a.slice(a.indexOf(" ")).localeCompare(b.slice(b.indexOf(" ")), "en")),
+  );
 });
 
 test("every side of every school, on one device of each model", () => {

@@ -75,6 +75,19 @@ describe("coverage", () => {
     expect(cellOf(roomy, [gsi, vbmeta], "gsi")).toEqual(["good", null]);
   });
 
+  test("of two ways to unlock, the one through the model's interface says why it is locked for good", () => {
+    const never = { unlock: { ...m.unlock, possible: false } };
+    const download = {
+      flash: "download-mode" as const,
+      download: { edition: "five-slots", enter: "hold both" } as never,
+    };
+    const through = { ...rom, id: "r2", models: ["m"] };
+    expect(cellOf({ ...m, ...never, ...download }, [through, recovery], "r2")).toEqual([
+      "stopped",
+      "unlock.impossible",
+    ]);
+  });
+
   const gone = { withdrawn: { on: "2025-01-01", says: "bad", successor: null } };
   test("what is withdrawn is no companion", () => {
     expect(cellOf(m, [rom, { ...recovery, ...gone }], "rom")).toEqual(["stopped", "recovery.missing"]);

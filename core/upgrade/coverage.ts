@@ -41,10 +41,11 @@ function stopAt(operation: Operation, entry: IndexedImage, world: World, state: 
     return true;
   });
   for (const { code } of failing) {
-    const openers = (PROVIDERS.get(code) ?? []).map(operationOf).filter((o) => o.image === null);
-    const behind = openers.flatMap((o) => o.bind(null, world) ?? []).map((b) => b.failure("lasting", state));
-    if (behind.length && behind.every((b) => b !== null))
-      return behind.find((b) => b && !ELSEWHERE.has(b.code)) ?? behind[0];
+    // What takes an image is judged by its own cell.
+    const openers = (PROVIDERS.get(code) ?? []).flatMap((kind) => operationOf(kind).bind(null, world) ?? []);
+    const behind = openers.map((opener) => opener.failure("lasting", state));
+    // Of several the one that goes through this model's interface says why.
+    if (behind.length && !behind.includes(null)) return behind.find((b) => b && !ELSEWHERE.has(b.code)) ?? behind[0];
   }
   return null;
 }
