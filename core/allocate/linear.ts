@@ -44,6 +44,7 @@ export class Linear {
    * @param besides rows that hold this time only
    * @param fixed   numbers that are what they are
    * @param relaxed no number has to be whole: quick, and a bound
+   * @param whole   of all numbers only these have to be whole: less quick, and a closer bound
    * @param gap     part of the sum by which it may fall short of the largest
    * @param prices  of floors, in their order: what it costs to stay below one by one; the numbers may then not keep them
    * @param margins by how much more than a floor is asked for there
@@ -72,7 +73,7 @@ export class Linear {
       const proven = status === constants.modelStatus.optimal;
       const isWhole = !prices && this.isWholeSum(terms);
       const roundedBound = (bound: number) => (isWhole ? Math.floor(bound + 1e-6) : bound);
-      if (relaxed || !this.whole.some(Boolean)) {
+      if (relaxed || !(asked.whole?.size ?? this.whole.some(Boolean))) {
         const bound = proven ? roundedBound(value) : Number.POSITIVE_INFINITY;
         return { values, value, bound, ...this.dualsOf(colDual, rowDual) };
       }
@@ -87,7 +88,7 @@ export class Linear {
   }
 
   /** All that the solver is told, at once: number by number it takes as long as solving. Turned round, since it makes sums as small as can be. */
-  private modelOf(terms: readonly Term[], { besides = [], fixed, relaxed, prices, margins }: Asked): ModelData {
+  private modelOf(terms: readonly Term[], { besides = [], fixed, relaxed, whole, prices, margins }: Asked): ModelData {
     const { infinity, constants } = this.highs;
     const colLower = this.lower.map((low, column) => fixed?.get(column) ?? low);
     const colUpper = this.upper.map((high, column) => fixed?.get(column) ?? Math.min(high, infinity));
@@ -118,6 +119,7 @@ export class Linear {
       starts.push(indices.length);
     }
     const { continuous, integer } = constants.variableType;
+    const mustBeWhole = (column: number) => this.whole[column] && (whole?.has(column) ?? true);
     const numCols = colCost.length;
     const numRows = rows.length;
     return {
@@ -129,7 +131,7 @@ export class Linear {
       rowLower,
       rowUpper: rows.map(({ high }) => Math.min(high, infinity)),
       matrix: { format: "csr", numRows, numCols, starts, indices, values },
-      ...(relaxed ? {} : { integrality: colCost.map((_, column) => (this.whole[column] ? integer : continuous)) }),
+      ...(relaxed ? {} : { integrality: colCost.map((_, column) => (mustBeWhole(column) ? integer : continuous)) }),
     };
   }
 
@@ -157,6 +159,7 @@ type Asked = {
   readonly gap?: number;
   readonly fixed?: ReadonlyMap<number, number>;
   readonly relaxed?: boolean;
+  readonly whole?: ReadonlySet<number>;
   readonly prices?: readonly number[];
   readonly margins?: readonly number[];
 };

@@ -43,23 +43,41 @@ export type Reach = {
 export type Turn = { readonly seconds: number; readonly besides: ReturnType<typeof askedRows> };
 export type Nearly = Found | { readonly values: null; readonly bound: number } | null;
 
-/** What comes out without whole numbers: quick, and what no division exceeds. */
-function relax({ program: { linear, columns, goals }, aim }: Reach, { seconds, besides }: Turn) {
-  const found = linear.largest(goals[aim], seconds, { besides, relaxed: true });
+/**
+ * What comes out where devices need not be whole, and what no division exceeds. Who has enough is a yes or no all the same:
+ * half a yes would take half of what it takes, and promise more than there is.
+ */
+export function withoutWholes({ linear, goals, met }: Program, aim: Aim, { seconds, besides }: Turn) {
+  const asked = { besides, relaxed: true };
+  const free = linear.largest(goals[aim], seconds, asked);
+  const answers = [...met.values()];
+  if (!free || answers.every((column) => isWhole(free.values[column]))) return free && { ...free, settled: NOTHING };
+  const told = linear.largest(goals[aim], seconds, { besides, whole: new Set(answers) });
+  if (!told) return { ...free, settled: NOTHING };
+  const settled = new Map(answers.map((column) => [column, Math.round(told.values[column])]));
+  const found = linear.largest(goals[aim], seconds, { ...asked, fixed: settled });
+  return found && { ...found, bound: Math.min(free.bound, told.bound), settled };
+}
+
+const NOTHING: ReadonlyMap<number, number> = new Map();
+const isWhole = (value: number) => Math.abs(value - Math.round(value)) < WHOLE;
+
+function relax({ program, aim }: Reach, turn: Turn) {
+  const found = withoutWholes(program, aim, turn);
   if (!found) return null;
-  const { values, bound, columnCosts = [], floorCosts = [] } = found;
-  const isWhole = (column: number) => Math.abs(values[column] - Math.round(values[column])) < WHOLE;
+  const { values, bound, columnCosts = [], floorCosts = [], settled } = found;
   return {
     bound,
     floorCosts,
-    isWhole,
+    isWhole: (column: number) => isWhole(values[column]),
     value: (column: number) => values[column],
     /** What it would cost to have one more or one less than there. */
     costOf: (column: number) => Math.abs(columnCosts[column]),
-    settle: (kept: readonly number[]) => new Map(kept.map((column) => [column, Math.round(values[column])])),
+    settle: (kept: readonly number[]) =>
+      new Map([...settled, ...kept.map((column) => [column, Math.round(values[column])] as const)]),
     /** What holds for a part of the choices holds for all of them only without whole numbers. */
     within: (part: Found | null): Nearly => (part ? { ...part, bound } : { values: null, bound }),
-    numbers: columns.map(({ column }) => column),
+    numbers: program.columns.map(({ column }) => column),
   };
 }
 

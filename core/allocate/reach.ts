@@ -1,5 +1,14 @@
 import type { Found } from "./linear";
-import { NEARLY, type Nearly, nearlyInCore, nearlyLargest, nearWhatStands, type Reach, type Turn } from "./nearly";
+import {
+  NEARLY,
+  type Nearly,
+  nearlyInCore,
+  nearlyLargest,
+  nearWhatStands,
+  type Reach,
+  type Turn,
+  withoutWholes,
+} from "./nearly";
 import { columnsOf, placedBy } from "./program";
 import { type Placed, scaleOf } from "./question";
 import { askAhead, askedRows, shortOf, tighten } from "./tighten";
@@ -91,11 +100,14 @@ function look(
  * come out better; of a large one whole numbers are not asked for.
  */
 function provenFreely({ question, program, aim, seconds }: Reach, stands: readonly Placed[], reached: Reached | null) {
-  const relaxed = program.columns.length > SMALL;
-  const start = relaxed ? undefined : columnsOf(program.columns, stands);
-  const free = program.linear.largest(program.goals[aim], Math.max(relaxed ? 0.5 : 0.1, seconds()), { start, relaxed });
-  if (!free) return reached && { ...reached, bound: Number.POSITIVE_INFINITY };
-  if (relaxed) return reached && { ...reached, bound: free.bound };
+  const unproven = reached && { ...reached, bound: Number.POSITIVE_INFINITY };
+  if (program.columns.length > SMALL) {
+    const free = withoutWholes(program, aim, { seconds: Math.max(0.5, seconds()), besides: [] });
+    return free && reached ? { ...reached, bound: free.bound } : unproven;
+  }
+  const start = columnsOf(program.columns, stands);
+  const free = program.linear.largest(program.goals[aim], Math.max(0.1, seconds()), { start });
+  if (!free) return unproven;
   const placed = placedBy(program.columns, free.values);
   const enough = shortOf(program, question, free, placed).length === 0;
   return enough && (!reached || free.value > reached.value)
