@@ -5,7 +5,6 @@ import * as genericImage from "./generic-image/rules";
 import * as locking from "./locking/rules";
 import * as officialUpdate from "./official-update/rules";
 import * as recoveryPackages from "./recovery-packages/rules";
-import * as rescue from "./rescue/rules";
 import * as stockPackage from "./stock-package/rules";
 import * as unlocking from "./unlocking/rules";
 
@@ -15,7 +14,6 @@ const rules = {
   ...locking,
   ...officialUpdate,
   ...recoveryPackages,
-  ...rescue,
   ...stockPackage,
   ...unlocking,
 };
@@ -27,9 +25,6 @@ const DANGER = {
 const FAR = {
   firmware: { order: ["F1", "F2", "F3", "F4"], dangerous: [{ from: "F2", to: "F2", says: "kills", safe: "F4" }] },
 };
-
-/** Its partitions share their room: product can be taken out. */
-const LOGICAL = { logical: true, userspaceFastboot: true, room: { system: 1_500_000_000, product: 900_000_000 } };
 
 const TABLE: readonly (readonly [string, Rule<ImageSituation>, RuleCase, string])[] = [
   ["image of this board", rules.suitsModel, {}, "holds"],
@@ -185,49 +180,6 @@ const TABLE: readonly (readonly [string, Rule<ImageSituation>, RuleCase, string]
     rules.updateFollows,
     { kind: "official-update", image: { build: null }, facts: { "build.number": null } },
     "holds",
-  ],
-
-  ["a stock system that does not start", rules.doesNotStart, { facts: { "system.starts": "no" } }, "holds"],
-  ["one that starts is not rescued", rules.doesNotStart, {}, "order.wrong-moment"],
-  [
-    "a stock system without product: formatting helps nothing",
-    rules.doesNotStart,
-    { facts: { "system.starts": "no", "product.removed": true }, model: LOGICAL },
-    "order.wrong-moment",
-  ],
-  [
-    "a stock system whose product nobody looked at",
-    rules.doesNotStart,
-    { facts: { "system.starts": "no", "product.removed": null }, model: LOGICAL },
-    "? product.removed",
-  ],
-  [
-    "a ROM does without the maker's product",
-    rules.doesNotStart,
-    { facts: { "system.starts": "no", "system.kind": "custom", "product.removed": null }, model: LOGICAL },
-    "holds",
-  ],
-  ["a reset by keys in the maker's recovery", rules.recoveryIsStock, {}, "holds"],
-  ["… in another", rules.recoveryIsStock, { facts: { "recovery.image": "another" } }, "order.wrong-moment"],
-  ["… that nobody looked at", rules.recoveryIsStock, { facts: { "recovery.image": null } }, "? recovery.image"],
-  [
-    "… on a locked device: locked means the maker's",
-    rules.recoveryIsStock,
-    { facts: { "recovery.image": null, "bootloader.locked": true } },
-    "holds",
-  ],
-  ["a stock system that was reset", rules.freshStock, { state: { started: "fresh", storage: "clean" } }, "holds"],
-  [
-    "a system that was reset, and nobody knows which",
-    rules.freshStock,
-    { facts: { "system.kind": null }, state: { started: "fresh", storage: "clean" } },
-    "? system.kind",
-  ],
-  [
-    "a ROM that was reset",
-    rules.freshStock,
-    { facts: { "system.kind": "custom" }, state: { started: "fresh", storage: "clean" } },
-    "order.wrong-moment",
   ],
 
   ["locked", rules.bootloaderUnlocked, { facts: { "bootloader.locked": true } }, "bootloader.locked"],

@@ -49,6 +49,12 @@ const TABLE: readonly (readonly [string, Rule<ImageSituation>, RuleCase, string]
   ["one that was started since", freshStock, { state: { ...FRESH, started: "running" } }, "order.wrong-moment"],
   ["another system", freshStock, { state: { ...FRESH, system: "custom" } }, "order.wrong-moment"],
   ["somebody's data still on it", freshStock, { state: { ...FRESH, storage: "donor" } }, "order.wrong-moment"],
+  [
+    "a system that was reset, and nobody knows which",
+    freshStock,
+    { facts: { "system.kind": null }, state: { started: "fresh", storage: "clean" } },
+    "? system.kind",
+  ],
 ];
 
 test.each(TABLE)("%s", (_name, rule, given, expected) => expect(askRule(rule, given)).toBe(expected));
