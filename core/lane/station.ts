@@ -16,7 +16,7 @@ export const RUN_ENDS = ["starts", "does-not-start", "dead", "lock"] as const;
 export type RunEnd = (typeof RUN_ENDS)[number];
 
 export const RUN_END_WORDS: Record<RunEnd, string> = {
-  starts: "stopped, it starts as before",
+  starts: "stopped, it starts",
   "does-not-start": "stopped, it does not start",
   dead: "dead: nothing answers any more",
   lock: "an account lock was found",

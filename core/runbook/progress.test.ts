@@ -53,17 +53,24 @@ describe("what is left to know when a run stops", () => {
   const open = { "bootloader.locked": null, ...starts };
 
   test("before the operation, nothing of it is open", () => {
-    expect(makesAtStop(three(), 0, true, true)).toEqual(starts);
-    expect(makesAtStop(three(), 1, false, true)).toEqual(starts);
-    expect(makesAtStop(three(), 1, false, false)).toEqual(dead);
+    expect(makesAtStop(three(), 0, true, "as-before")).toEqual(starts);
+    expect(makesAtStop(three(), 1, false, "as-before")).toEqual(starts);
+    expect(makesAtStop(three(), 1, false, "not")).toEqual(dead);
   });
   test("behind its first step, or in it: what it would have changed is open, but not what is seen to start", () => {
-    expect(makesAtStop(three(), 1, true, true)).toEqual(open);
-    expect(makesAtStop(three(), 2, false, true)).toEqual(open);
-    expect(makesAtStop(three(), 3, true, true)).toEqual(open);
+    expect(makesAtStop(three(), 1, true, "as-before")).toEqual(open);
+    expect(makesAtStop(three(), 2, false, "as-before")).toEqual(open);
+    expect(makesAtStop(three(), 3, true, "as-before")).toEqual(open);
   });
   test("a device that does not start is left as an interrupted operation leaves it", () => {
-    expect(makesAtStop(three(), 2, false, false)).toEqual({ ...HALF, ...dead });
+    expect(makesAtStop(three(), 2, false, "not")).toEqual({ ...HALF, ...dead });
+  });
+  test("a device that starts with another system: nobody knows which, nor what else the operation touched", () => {
+    const unread = Object.fromEntries(
+      ["system.kind", "system.image", "android.release", "build.number", "build.patch"].map((key) => [key, null]),
+    );
+    expect(makesAtStop(three(), 1, false, "otherwise")).toEqual({ ...unread, ...starts });
+    expect(makesAtStop(three(), 2, false, "otherwise")).toEqual({ ...unread, ...open, "storage.state": null });
   });
   test.each([
     ["a look at it", { kind: "gate" }],
@@ -73,15 +80,15 @@ describe("what is left to know when a run stops", () => {
     ["something in Settings", { code: "android.debugging" }],
     ["a check", { code: "check.unlocked" }],
   ] as const)("%s has changed nothing", (_what, first) => {
-    expect(makesAtStop(three(first), 2, false, true)).toEqual(starts);
-    expect(makesAtStop(three(first), 3, false, true)).toEqual(open);
+    expect(makesAtStop(three(first), 2, false, "as-before")).toEqual(starts);
+    expect(makesAtStop(three(first), 3, false, "as-before")).toEqual(open);
   });
   test.each(["android.take-update", "android.factory-reset", "android.allow-unlocking", "android.request-unlock"])(
     "%s is no move, though it is done in Settings",
-    (code) => expect(makesAtStop(three({ code }), 2, false, true)).toEqual(open),
+    (code) => expect(makesAtStop(three({ code }), 2, false, "as-before")).toEqual(open),
   );
   test("a code that only ends like a move is none", () =>
-    expect(makesAtStop(three({ code: "flash.keys." }), 2, false, true)).toEqual(open));
+    expect(makesAtStop(three({ code: "flash.keys." }), 2, false, "as-before")).toEqual(open));
   test("steps of another operation do not count; what those before it tell of a device that does not start does", () => {
     const two = sheet(
       [{ operation: 0 }, { operation: 1 }],
@@ -90,8 +97,8 @@ describe("what is left to know when a run stops", () => {
         { makes: MAKES, interrupted: {} },
       ],
     );
-    expect(makesAtStop(two, 1, false, true)).toEqual(starts);
-    expect(makesAtStop(two, 1, false, false)).toEqual({ "recovery.image": "rec", ...dead });
-    expect(makesAtStop(two, 0, true, false)).toEqual(dead);
+    expect(makesAtStop(two, 1, false, "as-before")).toEqual(starts);
+    expect(makesAtStop(two, 1, false, "not")).toEqual({ "recovery.image": "rec", ...dead });
+    expect(makesAtStop(two, 0, true, "not")).toEqual(dead);
   });
 });

@@ -1,5 +1,4 @@
-import type { Fact } from "~/core/device/fact";
-import { FactKey } from "~/core/device/fact";
+import { type Fact, FactKey } from "~/core/device/fact";
 import { lastStepOf, type Makes, type Runbook } from "./step";
 
 /**
@@ -28,36 +27,50 @@ export function makesAt(runbook: Pick<Runbook, "steps" | "operations">, place: n
   return { ...(step.makes ?? {}), ...(ends ? operation.makes : {}) };
 }
 
+/** How a device is seen to start when its run stops: with the system it had, with another one, or not at all. */
+export type Starts = "as-before" | "otherwise" | "not";
+
 /** Facts that stay as they are when the device is seen to start as before. */
 const STARTS_AS_BEFORE = /^(system|android|build|base|storage)\./;
+
+/** What tells which system runs: nobody knows it where it is another one than before. */
+const WHICH_RUNS: Makes = Object.fromEntries(
+  (["system.kind", "system.image", "android.release", "build.number", "build.patch"] satisfies FactKey[]).map((key) => [
+    key,
+    null,
+  ]),
+);
 
 /**
  * What is left to know when a run stops at a step.
  *
  * An operation that was begun and not finished leaves open whatever it would have changed. A device that is seen to start as
- * before still has its system; what else the operation touched is open.
+ * before still has its system; what else the operation touched is open. Where it starts with another one, what runs is open too.
  *
  * @param place the step at which it stops
  * @param begun whether that step itself was begun, or went wrong
- * @param starts whether the device starts as before
- * @example makesAtStop({ steps: [], operations: [] }, 0, false, true) // { "system.starts": "yes" }
+ * @param starts how the device is seen to start
+ * @example makesAtStop({ steps: [], operations: [] }, 0, false, "as-before") // { "system.starts": "yes" }
  */
 export function makesAtStop(
   runbook: Pick<Runbook, "steps" | "operations">,
   place: number,
   begun: boolean,
-  starts: boolean,
+  starts: Starts,
 ): Makes {
   const step = runbook.steps[place];
   const operation = step && runbook.operations[step.operation];
+  const isNot = starts === "not";
   const seen: Makes = {
-    ...(starts ? {} : notStarting(runbook, step?.operation ?? -1)),
-    "system.starts": starts ? "yes" : "no",
+    ...(isNot ? notStarting(runbook, step?.operation ?? -1) : {}),
+    ...(starts === "otherwise" ? WHICH_RUNS : {}),
+    "system.starts": isNot ? "no" : "yes",
   };
   if (!operation || !isTouched(runbook, place, begun)) return seen;
-  if (!starts) return { ...operation.interrupted, ...seen };
+  if (isNot) return { ...operation.interrupted, ...seen };
   const open: Record<string, null> = {};
-  for (const key of Object.keys(operation.makes)) if (!STARTS_AS_BEFORE.test(key)) open[key] = null;
+  for (const key of Object.keys(operation.makes))
+    if (starts === "otherwise" || !STARTS_AS_BEFORE.test(key)) open[key] = null;
   return { ...open, ...seen };
 }
 

@@ -3,6 +3,7 @@ import { behindGeneric } from "~/core/ways/generic-image/behindGeneric";
 import { makeCatalogue, makeFacts, makeImage, makeModel } from "~/testing/catalogueEntries";
 import { indexCatalogue } from "./catalogueIndex";
 import { after, initialState, type PlanState, planDeviceOf } from "./state";
+import { changedFacts, interruptedFacts } from "./stateFacts";
 
 const model = makeModel({ id: "m" });
 const named = { models: ["m"], flavour: "custom", version: "3.7" };
@@ -55,4 +56,26 @@ describe("behind a generic image", () => {
       ...{ system: "generic", image: "gsi", api: 33, patch: "2023-05-05", services: null },
       ...{ storage: "clean", started: "fresh", whole: false },
     }));
+});
+
+describe("a boot state that was read tells of the lock as it was", () => {
+  const green = begins({ "bootloader.locked": true, "boot.state": "green", "android.release": "11" });
+  const open = after(green, { locked: false, storage: "clean" });
+
+  test("once the lock has changed it is not known any more, and what it told of the system is said instead", () => {
+    expect(green.system).toBe("stock");
+    expect(changedFacts(green, open, index)).toMatchObject({ "boot.state": null, "system.kind": "stock" });
+    expect(changedFacts(open, after(open, { locked: true }), index)).toMatchObject({ "boot.state": null });
+    expect(changedFacts(open, after(open, { storage: "workshop" }), index)).not.toHaveProperty(["boot.state"]);
+  });
+  test("also where that was not finished: the system that was on it still is", () => {
+    const told = interruptedFacts(green, open, false, index);
+    expect(told).toMatchObject({ "boot.state": null, "bootloader.locked": null, "system.kind": "stock" });
+  });
+  test("what nobody knew before is not known behind it either", () => {
+    const asked = begins({ "bootloader.locked": true, "android.release": "11" });
+    expect(changedFacts(asked, after(asked, { locked: false, assumed: ["system.kind"] }), index)).not.toHaveProperty([
+      "system.kind",
+    ]);
+  });
 });

@@ -48,6 +48,11 @@ export function changedFacts(before: PlanState, behind: PlanState, index: Catalo
     if (behind.assumed.includes(key) && !before.assumed.includes(key)) change[key] = null;
     else if (was[key] !== is[key] ? !behind.assumed.includes(key) : settled) change[key] = is[key] ?? null;
   }
+  // The boot state that was read tells of the lock as it was. What it told of the system is still so, and has to be said now.
+  if ("bootloader.locked" in change) {
+    change["boot.state"] = null;
+    if (!behind.assumed.includes("system.kind")) change["system.kind"] = is["system.kind"];
+  }
   return change;
 }
 
@@ -68,7 +73,8 @@ export function interruptedFacts(
   for (const key of Object.keys(changedFacts(before, behind, index)) as FactKey[]) change[key] = null;
   change["system.starts"] = "no";
   const written = before.image !== behind.image || before.system !== behind.system || before.product !== behind.product;
-  if (!written && behind.started !== "broken") return change;
+  if (!written && behind.started !== "broken")
+    return "system.kind" in change ? { ...change, "system.kind": before.system } : change;
   const base = keepsBase ? before : null;
   return {
     ...change,

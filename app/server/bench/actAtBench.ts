@@ -2,10 +2,10 @@ import { casesOf, lockOf } from "~/app/server/clearance/cases";
 import { plannedDevice } from "~/app/server/planning/planning";
 import { asClause } from "~/core/catalogue/clause";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
-import { RUN_END_WORDS, RUN_ENDS, type RunEnd, type RunStanding, runThatCounts } from "~/core/lane/station";
+import { RUN_END_WORDS, type RunEnd, type RunStanding, runThatCounts } from "~/core/lane/station";
 import { type IdentityCopy, notKept, notWhole } from "~/core/runbook/identityCopy";
 import { type PackageSeen, seenInList } from "~/core/runbook/packagesSeen";
-import { factsMade, makesAt, makesAtStop } from "~/core/runbook/progress";
+import { factsMade, makesAt, makesAtStop, type Starts } from "~/core/runbook/progress";
 import { type Makes, readRunbook, type Step } from "~/core/runbook/step";
 import { findBench, putRunAt } from "~/store/benches";
 import { appendClearance } from "~/store/clearance";
@@ -149,17 +149,28 @@ function packagesTaken({ deed }: Step, told: readonly PackageSeen[] | string): r
 /** Fewest letters that tell what was seen. */
 const SEEN_LETTERS = 5;
 
+/** How a run is said to end, as it is kept and what it tells of the device. */
+const ENDS = {
+  starts: { result: "starts", starts: "as-before" },
+  "starts-otherwise": { result: "starts", starts: "otherwise" },
+  "does-not-start": { result: "does-not-start", starts: "not" },
+  dead: { result: "dead", starts: "not" },
+} as const satisfies Record<string, { readonly result: RunEnd; readonly starts: Starts }>;
+const isEnd = (end: string): end is keyof typeof ENDS => Object.hasOwn(ENDS, end);
+
 /** Ends a run before its last step: what was seen changes the facts, the way is taken back, the device is planned anew. */
 function endRun(store: Store, standing: Standing, run: RunRow, asked: BenchAsk, hand: Hand): string | null {
-  const result = RUN_ENDS.find((e) => e === asked.end && e !== "lock");
-  if (!result) return "Choose how it ends: it starts as before, it does not start, or it is dead";
+  if (!asked.end || !isEnd(asked.end))
+    return "Choose how it ends: it starts as before, it starts with another system, it does not start, or it is dead";
+  const { result, starts } = ENDS[asked.end];
   if (asked.note.trim().length < SEEN_LETTERS) return "Write down what you see on the device: it helps the next one";
   const position = positionOf(stepsOf(store, run.id), run.steps);
   if (position.finished) return "All its steps are done: the rest is settled at Checkout";
-  stop(store, standing, run, { result, place: position.place, seen: asked.note.trim() }, hand);
+  const seen = `${starts === "otherwise" ? "Another system than before: " : ""}${asked.note.trim()}`;
+  stop(store, standing, run, { result, place: position.place, seen }, hand);
   const runbook = readRunbook(run.runbook);
   const begun = position.begunAt !== null || position.wrong !== null;
-  const makes: Makes = makesAtStop(runbook, position.place, begun, result === "starts");
+  const makes: Makes = makesAtStop(runbook, position.place, begun, starts);
   writeFacts(store, standing.id, factsMade(makes, hand));
   if (result === "dead")
     appendDeviceEnd(store, standing.id, { result: "parts", reason: `Dead at the bench: ${asked.note.trim()}` }, hand);

@@ -3,6 +3,7 @@ import { endDevice } from "~/app/server/bench/endDevice";
 import { acceptWay } from "~/app/server/planning/decide";
 import { planJson } from "~/app/server/planning/planJson";
 import { demoCopy } from "~/demo/demoCopy";
+import { writeFacts } from "~/store/facts";
 import { actAtBench } from "./actAtBench";
 import { experienceOf } from "./experience";
 import { accept, end, fact, hand, plan, standing, work } from "./loop.testing";
@@ -62,6 +63,26 @@ describe("every run can end", () => {
     // The switch in the developer options was on already: that much is done.
     expect(`allow-unlock+${plan(store, "TH-001").best?.id}`).toBe(was.best?.id);
     expect(fact(store, "TH-001", "build.number")).toBe("VK10-QZ9A.200705.002");
+  });
+
+  test("stopped when a ROM was on it and starts: what runs is asked, and the ROM is not taken for what was there before", () => {
+    const store = demoCopy();
+    accept(store, "TH-006", "tallgrass-12-lumen-r2");
+    work(store, "TH-006", (c) => c.startsWith("recovery.install.tallgrass"));
+    expect(end(store, "TH-006", "starts-otherwise")).toBeNull();
+    for (const key of ["system.kind", "android.release", "build.number"] as const)
+      expect(fact(store, "TH-006", key)).toBeUndefined();
+    expect(fact(store, "TH-006", "system.starts")).toBe("yes");
+    expect(plan(store, "TH-006").questions.map((q) => q.fact)).toEqual(["android.release"]);
+    const read = { key: "android.release", value: "12", source: "read", ...hand() } as const;
+    writeFacts(store, standing(store, "TH-006").id, [read]);
+    const { verdict, questions } = plan(store, "TH-006");
+    expect(verdict).toBe("check-first");
+    expect(questions.map((q) => q.fact)).toContain("system.kind");
+    expect(store.prepare("SELECT result, seen FROM run_end").get()).toMatchObject({
+      result: "starts",
+      seen: expect.stringMatching(/^Another system than before: /),
+    });
   });
 
   test("stopped while the bootloader was being unlocked, the lock is open until it is read", () => {

@@ -3,6 +3,11 @@ import { TextArea } from "~/app/ui/TextArea";
 
 const ENDS = [
   { value: "starts", text: "It starts as before", hint: "The system that was on it comes up" },
+  {
+    value: "starts-otherwise",
+    text: "It starts, with another system",
+    hint: "What was written comes up, or something else: what runs is read before anything is planned",
+  },
   { value: "does-not-start", text: "It does not start", hint: "It is planned to a rescue" },
   { value: "dead", text: "It is dead", hint: "Nothing answers: no screen, no client. It goes to parts" },
 ] as const;
