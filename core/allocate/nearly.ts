@@ -52,7 +52,7 @@ export function withoutWholes({ linear, goals, met }: Program, aim: Aim, { secon
   const free = linear.largest(goals[aim], seconds, asked);
   const answers = [...met.values()];
   if (!free || answers.every((column) => isWhole(free.values[column]))) return free && { ...free, settled: NOTHING };
-  const told = linear.largest(goals[aim], seconds, { besides, whole: new Set(answers) });
+  const told = linear.largest(goals[aim], seconds / 2, { besides, whole: new Set(answers) });
   if (!told) return { ...free, settled: NOTHING };
   const settled = new Map(answers.map((column) => [column, Math.round(told.values[column])]));
   const found = linear.largest(goals[aim], seconds, { ...asked, fixed: settled });

@@ -102,7 +102,7 @@ function look(
 function provenFreely({ question, program, aim, seconds }: Reach, stands: readonly Placed[], reached: Reached | null) {
   const unproven = reached && { ...reached, bound: Number.POSITIVE_INFINITY };
   if (program.columns.length > SMALL) {
-    const free = withoutWholes(program, aim, { seconds: Math.max(0.5, seconds()), besides: [] });
+    const free = withoutWholes(program, aim, { seconds: Math.max(0.3, seconds()), besides: [] });
     return free && reached ? { ...reached, bound: free.bound } : unproven;
   }
   const start = columnsOf(program.columns, stands);

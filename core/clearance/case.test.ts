@@ -100,6 +100,9 @@ describe("what “confirmed clear” takes", () => {
 
   test("says in words what is missing", () => {
     expect(missingProof(["account"], ["signed-out"], true)).toBe("Started anew: the set-up showed no earlier account");
+    expect(missingProof(["account"], ["set-up-clean"], true)).toBe("Signed out on the device, by its owner");
+    for (const lock of ["account", "organisation", "carrier"] as const)
+      expect(missingProof([lock], [], false)).not.toBeNull();
   });
 });
 

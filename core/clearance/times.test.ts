@@ -178,3 +178,13 @@ describe("what is due", () => {
     ).toBe("The second reminder comes after the first");
   });
 });
+
+test.each([
+  ["eraseContactAfter", 0, 3650],
+  ["deleteEvidenceAfter", 0, 3650],
+  ["actWithin", 0, 30],
+] as const)("%s: from %d to %d days, and whole ones", (key, least, most) => {
+  const allows = (days: number) => FollowUpPolicy.safeParse({ ...DEFAULT_FOLLOW_UP, [key]: days }).success;
+  expect([least, least + 1, most - 1, most].filter(allows)).toEqual([least, least + 1, most - 1, most]);
+  expect([least - 1, most + 1, 1.5].filter(allows)).toEqual([]);
+});

@@ -49,6 +49,8 @@ test("a phone shows the identity and the radio that it had; a tablet has none", 
   expect(told.get("identity")?.says).toBe("Dial *#06#: it shows the same IMEI as before, ending 0147");
   expect(told.get("baseband")?.says).toContain("Before the run it was M7.2");
   expect(told.get("serial")?.says).toContain("ending 0006");
+  for (const item of ["identity", "baseband", "serial"])
+    expect(told.get(item)).toMatchObject({ must: true, expect: null });
   expect(items().get("identity")?.says).toContain("the one on the label");
   expect(items().get("baseband")?.says).not.toContain("Before the run");
   for (const item of ["identity", "baseband", "serial"]) expect(items(tablet).has(item)).toBe(false);

@@ -163,6 +163,22 @@ test("checkout asks for the promise, and for precisely the hardware the need wan
   }
 });
 
+test("a sheet's head: cautions, how it goes, the files; nothing of what there is not", () => {
+  const [{ sheet }] = sheets.filter(({ sheet: each }) => each.files.length > 1 && each.cautions.length > 0);
+  const head = (over: object = {}) => {
+    const text = writeSheet({ ...sheet, wayBack: "", ...over });
+    return text.slice(0, text.indexOf("## Steps")).split("\n").slice(3, -1);
+  };
+  const files = ["## Files", "", "| file | bytes | SHA-256 |", "|---|---:|---|"];
+  const own = { image: "a", name: "b.img", bytes: 7, sha256: null };
+  const all = { cautions: ["One", "Two"], odds: "9 in 10", files: [{ ...own, sha256: "f".repeat(64) }, own] };
+  expect(head(all)).toEqual([
+    ...["", "> One", "> Two", "", "Goes well: 9 in 10", "", ...files],
+    ...[`| a/b.img | 7 | ${"f".repeat(64)} |`, "| a/b.img | 7 | not known |", ""],
+  ]);
+  expect(head({ cautions: [], odds: "", files: [] })).toEqual(["", ""]);
+});
+
 test("a sheet has its way back with the files it takes, and nothing of it where there is none", () => {
   const [{ sheet }] = sheets.filter(({ sheet: each }) => each.backFiles.length > 1);
   const [before, behind] = writeSheet(sheet).split("## The way back\n\n");

@@ -5,7 +5,7 @@ import { demoCatalogue } from "~/demo/catalogue";
 import { demoScenario, scenarioFacts } from "~/demo/scenario";
 import { makeCatalogue, makeFacts, makeImage, makeModel, makeNeed } from "~/testing/catalogueEntries";
 import { indexCatalogue } from "./catalogueIndex";
-import { type Plan, Planner, planDevice, planSignature, rankQuestions } from "./plan";
+import { type Plan, Planner, planDevice, planSetAside, planSignature, rankQuestions } from "./plan";
 
 const index = indexCatalogue(demoCatalogue());
 const scenario = demoScenario();
@@ -116,6 +116,13 @@ describe("the demo scenario, device by device", () => {
     expect(stop(plan("TH-006"), "tallgrass-12-lumen-r1")).toMatchObject({
       code: "image.withdrawn",
       says: expect.stringContaining("Tallgrass 12"),
+    });
+  });
+
+  test("what was set aside is not planned, whatever its lock and its need", () => {
+    expect(planSetAside("swollen")).toMatchObject({
+      ...{ verdict: "not-this-way", model: null, best: null, ways: [], questions: [], stops: [] },
+      says: expect.stringMatching(/^Set aside: .*Not charged, not treated/),
     });
   });
 
