@@ -65,6 +65,25 @@ describe("what is left to know when a run stops", () => {
   test("a device that does not start is left as an interrupted operation leaves it", () => {
     expect(makesAtStop(three(), 2, false, "not")).toEqual({ ...HALF, ...dead });
   });
+  test("what a boot state told of the system stays told where the operation opens it, unless another one starts", () => {
+    const unlocking = sheet(
+      [{ operation: 0 }, { operation: 0 }],
+      [
+        {
+          makes: { "boot.state": null } as Makes,
+          interrupted: { "boot.state": null, "system.kind": "stock" } as Makes,
+        },
+      ],
+    );
+    expect(makesAtStop(unlocking, 0, true, "as-before")).toEqual({
+      "boot.state": null,
+      "system.kind": "stock",
+      ...starts,
+    });
+    expect(makesAtStop(unlocking, 0, true, "otherwise")).toMatchObject({ "boot.state": null, "system.kind": null });
+    const installing = sheet([{ operation: 0 }], [{ makes: MAKES, interrupted: { "system.kind": "none" } as Makes }]);
+    expect(makesAtStop(installing, 0, true, "as-before")).toEqual(open);
+  });
   test("a device that starts with another system: nobody knows which, nor what else the operation touched", () => {
     const unread = Object.fromEntries(
       ["system.kind", "system.image", "android.release", "build.number", "build.patch"].map((key) => [key, null]),

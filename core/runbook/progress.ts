@@ -71,7 +71,10 @@ export function makesAtStop(
   const open: Record<string, null> = {};
   for (const key of Object.keys(operation.makes))
     if (starts === "otherwise" || !STARTS_AS_BEFORE.test(key)) open[key] = null;
-  return { ...open, ...seen };
+  // The boot state that told what runs may be among what is open: what it told is said instead.
+  const { "system.kind": kind } = operation.interrupted;
+  const runs: Makes = starts === "as-before" && kind && kind !== "none" ? { "system.kind": kind } : {};
+  return { ...open, ...runs, ...seen };
 }
 
 /** What the operations that were done before a step tell where the device does not start. */
