@@ -58,15 +58,21 @@ describe("behind a generic image", () => {
     }));
 });
 
+const behind = (s: PlanState, change: Partial<PlanState>) => after(s, change);
+const changedBy = (s: PlanState, change: Partial<PlanState>) => changedFacts(s, behind(s, change), index);
+
 describe("a boot state that was read tells of the lock as it was", () => {
   const green = begins({ "bootloader.locked": true, "boot.state": "green", "android.release": "11" });
-  const open = after(green, { locked: false, storage: "clean" });
+  const open = behind(green, { locked: false, storage: "clean" });
 
   test("once the lock has changed it is not known any more, and what it told of the system is said instead", () => {
     expect(green.system).toBe("stock");
-    expect(changedFacts(green, open, index)).toMatchObject({ "boot.state": null, "system.kind": "stock" });
-    expect(changedFacts(open, after(open, { locked: true }), index)).toMatchObject({ "boot.state": null });
-    expect(changedFacts(open, after(open, { storage: "workshop" }), index)).not.toHaveProperty(["boot.state"]);
+    expect(changedBy(green, { locked: false, storage: "clean" })).toMatchObject({
+      "boot.state": null,
+      "system.kind": "stock",
+    });
+    expect(changedBy(open, { locked: true })).toMatchObject({ "boot.state": null });
+    expect(changedBy(open, { storage: "workshop" })).not.toHaveProperty(["boot.state"]);
   });
   test("also where that was not finished: the system that was on it still is", () => {
     const told = interruptedFacts(green, open, false, index);
@@ -74,8 +80,6 @@ describe("a boot state that was read tells of the lock as it was", () => {
   });
   test("what nobody knew before is not known behind it either", () => {
     const asked = begins({ "bootloader.locked": true, "android.release": "11" });
-    expect(changedFacts(asked, after(asked, { locked: false, assumed: ["system.kind"] }), index)).not.toHaveProperty([
-      "system.kind",
-    ]);
+    expect(changedBy(asked, { locked: false, assumed: ["system.kind"] })).not.toHaveProperty(["system.kind"]);
   });
 });
