@@ -70,13 +70,14 @@ describe("what is left to know when a run stops", () => {
       [{ operation: 0 }, { operation: 0 }],
       [
         {
-          makes: { "boot.state": null } as Makes,
-          interrupted: { "boot.state": null, "system.kind": "stock" } as Makes,
+          makes: { "boot.state": null, "recovery.image": "stock" } as Makes,
+          interrupted: { "boot.state": null, "recovery.image": "stock", "system.kind": "stock" } as Makes,
         },
       ],
     );
     expect(makesAtStop(unlocking, 0, true, "as-before")).toEqual({
       "boot.state": null,
+      "recovery.image": "stock",
       "system.kind": "stock",
       ...starts,
     });

@@ -68,12 +68,15 @@ export function makesAtStop(
   };
   if (!operation || !isTouched(runbook, place, begun)) return seen;
   if (isNot) return { ...operation.interrupted, ...seen };
-  const open: Record<string, null> = {};
-  for (const key of Object.keys(operation.makes))
-    if (starts === "otherwise" || !STARTS_AS_BEFORE.test(key)) open[key] = null;
-  // The boot state that told what runs may be among what is open: what it told is said instead.
-  const { "system.kind": kind } = operation.interrupted;
-  const runs: Makes = starts === "as-before" && kind && kind !== "none" ? { "system.kind": kind } : {};
+  const { makes, interrupted } = operation;
+  const asBefore = starts === "as-before";
+  const open: Record<string, Makes[string]> = {};
+  // What the lock told of the device is known still where the system that was on it starts.
+  for (const key of Object.keys(makes))
+    if (!asBefore) open[key] = null;
+    else if (!STARTS_AS_BEFORE.test(key)) open[key] = interrupted[key] ?? null;
+  const kind = interrupted["system.kind"];
+  const runs: Makes = asBefore && kind && kind !== "none" ? { "system.kind": kind } : {};
   return { ...open, ...runs, ...seen };
 }
 

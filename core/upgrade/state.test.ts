@@ -74,6 +74,12 @@ describe("a boot state that was read tells of the lock as it was", () => {
     expect(changedBy(open, { locked: true })).toMatchObject({ "boot.state": null });
     expect(changedBy(open, { storage: "workshop" })).not.toHaveProperty(["boot.state"]);
   });
+  test("what a lock tells unread, that every part is the maker's, is said once it is open", () => {
+    const told = { "recovery.image": "stock", "verification.off": false, "product.removed": false };
+    expect(changedBy(green, { locked: false })).toMatchObject(told);
+    expect(interruptedFacts(green, open, false, index)).toMatchObject(told);
+    expect(changedBy(green, { storage: "workshop" })).not.toHaveProperty(["recovery.image"]);
+  });
   test("also where that was not finished: the system that was on it still is", () => {
     const told = interruptedFacts(green, open, false, index);
     expect(told).toMatchObject({ "boot.state": null, "bootloader.locked": null, "system.kind": "stock" });

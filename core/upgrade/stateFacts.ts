@@ -48,13 +48,16 @@ export function changedFacts(before: PlanState, behind: PlanState, index: Catalo
     if (behind.assumed.includes(key) && !before.assumed.includes(key)) change[key] = null;
     else if (was[key] !== is[key] ? !behind.assumed.includes(key) : settled) change[key] = is[key] ?? null;
   }
-  // The boot state that was read tells of the lock as it was. What it told of the system is still so, and has to be said now.
-  if ("bootloader.locked" in change) {
-    change["boot.state"] = null;
-    if (!behind.assumed.includes("system.kind")) change["system.kind"] = is["system.kind"];
-  }
+  // The boot state that was read tells of the lock as it was.
+  if ("bootloader.locked" in change) Object.assign(change, { "boot.state": null }, toldByLock(behind, is));
   return change;
 }
+
+/** What a lock tells of a device, unread: that all on it is the maker's own. Once it is open, it has to be said. */
+const TOLD_BY_LOCK = ["system.kind", "recovery.image", "verification.off", "product.removed"] as const;
+
+const toldByLock = ({ assumed }: PlanState, facts: FactChange): FactChange =>
+  Object.fromEntries(TOLD_BY_LOCK.flatMap((key) => (assumed.includes(key) ? [] : [[key, facts[key] ?? null]])));
 
 /**
  * What is left to know of a device that does not start after an operation was begun and not finished: whatever it would have
@@ -74,7 +77,7 @@ export function interruptedFacts(
   change["system.starts"] = "no";
   const written = before.image !== behind.image || before.system !== behind.system || before.product !== behind.product;
   if (!written && behind.started !== "broken")
-    return "system.kind" in change ? { ...change, "system.kind": before.system } : change;
+    return { ...change, ...("boot.state" in change ? toldByLock(before, factsOfState(before, index)) : {}) };
   const base = keepsBase ? before : null;
   return {
     ...change,

@@ -50,6 +50,17 @@ describe("steps make facts", () => {
   });
 });
 
+test("what the lock told unread is told by the run that opens it: nothing of it is asked behind", () => {
+  const store = demoCopy();
+  accept(store, "TH-024", "plainsong-12-arm64");
+  expect(fact(store, "TH-024", "recovery.image")).toBeUndefined();
+  work(store, "TH-024", () => false);
+  expect(fact(store, "TH-024", "recovery.image")).toBe("stock");
+  const newer = plan(store, "TH-024").ways.filter((w) => w.image === "plainsong-14-arm64");
+  expect(newer.map((w) => w.operations.map((o) => o.kind).join(" > "))).toContain("install-gsi > format-data");
+  for (const way of newer) expect(way.questions).toEqual([]);
+});
+
 describe("an accepted way goes stale", () => {
   test("a read-out that contradicts it stops sheet and bench, says what changed, and is accepted anew in one go", () => {
     const store = demoCopy();
