@@ -62,3 +62,23 @@ test("what a sum of whole numbers can't exceed is a whole number itself", async 
   expect(boundOf(1)).toBe(2);
   expect(boundOf(0.5)).toBeCloseTo(1.25);
 });
+
+test("of all numbers only some may have to be whole: the bound is closer than without any, and no answer is half a yes", async () => {
+  const linear = new Linear(await loadHighs());
+  const [yes, devices] = [linear.number(0, 1), linear.number(0, 9)];
+  linear.atMost([[devices, 2]], 5);
+  linear.atLeast(
+    [
+      [devices, 1],
+      [yes, -3],
+    ],
+    0,
+  );
+  const goal = [
+    [yes, 1],
+    [devices, 0.1],
+  ] as const;
+  expect(linear.largest(goal, 5, { relaxed: true })?.bound).toBeCloseTo(2.5 / 3 + 0.25);
+  expect(linear.largest(goal, 5, { whole: new Set([yes]) })?.bound).toBeCloseTo(0.25);
+  expect(linear.largest(goal, 5)?.bound).toBeCloseTo(0.2);
+});

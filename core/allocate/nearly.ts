@@ -44,28 +44,34 @@ export type Turn = { readonly seconds: number; readonly besides: ReturnType<type
 export type Nearly = Found | { readonly values: null; readonly bound: number } | null;
 
 /**
- * What comes out where devices need not be whole, and what no division exceeds. Who has enough is a yes or no all the same:
- * half a yes would take half of what it takes, and promise more than there is.
+ * What no division exceeds: what comes out where devices need not be whole. Who has enough is a yes or no all the same: half a
+ * yes would take half of what it takes, and promise more than there is.
+ *
+ * @returns `settled`: the answers, where they were not whole by themselves
  */
 export function withoutWholes({ linear, goals, met }: Program, aim: Aim, { seconds, besides }: Turn) {
-  const asked = { besides, relaxed: true };
-  const free = linear.largest(goals[aim], seconds, asked);
+  const free = linear.largest(goals[aim], seconds, { besides, relaxed: true });
   const answers = [...met.values()];
-  if (!free || answers.every((column) => isWhole(free.values[column]))) return free && { ...free, settled: NOTHING };
+  if (!free || answers.every((column) => isWhole(free.values[column])))
+    return free && { found: free, bound: free.bound, settled: NOTHING };
   const told = linear.largest(goals[aim], seconds / 2, { besides, whole: new Set(answers) });
-  if (!told) return { ...free, settled: NOTHING };
+  if (!told) return { found: free, bound: free.bound, settled: NOTHING };
   const settled = new Map(answers.map((column) => [column, Math.round(told.values[column])]));
-  const found = linear.largest(goals[aim], seconds, { ...asked, fixed: settled });
-  return found && { ...found, bound: Math.min(free.bound, told.bound), settled };
+  return { found: told, bound: Math.min(free.bound, told.bound), settled };
 }
 
 const NOTHING: ReadonlyMap<number, number> = new Map();
 const isWhole = (value: number) => Math.abs(value - Math.round(value)) < WHOLE;
 
 function relax({ program, aim }: Reach, turn: Turn) {
-  const found = withoutWholes(program, aim, turn);
+  const proven = withoutWholes(program, aim, turn);
+  if (!proven) return null;
+  const { bound, settled } = proven;
+  // What one more would cost is told only where nothing at all has to be whole.
+  const asked = { besides: turn.besides, relaxed: true, fixed: settled };
+  const found = settled.size === 0 ? proven.found : program.linear.largest(program.goals[aim], turn.seconds, asked);
   if (!found) return null;
-  const { values, bound, columnCosts = [], floorCosts = [], settled } = found;
+  const { values, columnCosts = [], floorCosts = [] } = found;
   return {
     bound,
     floorCosts,

@@ -34,12 +34,13 @@ export type Starts = "as-before" | "otherwise" | "not";
 const STARTS_AS_BEFORE = /^(system|android|build|base|storage)\./;
 
 /** What tells which system runs: nobody knows it where it is another one than before. */
-const WHICH_RUNS: Makes = Object.fromEntries(
-  (["system.kind", "system.image", "android.release", "build.number", "build.patch"] satisfies FactKey[]).map((key) => [
-    key,
-    null,
-  ]),
-);
+const WHICH_RUNS = {
+  "system.kind": null,
+  "system.image": null,
+  "android.release": null,
+  "build.number": null,
+  "build.patch": null,
+} as const satisfies Partial<Record<FactKey, null>>;
 
 /**
  * What is left to know when a run stops at a step.

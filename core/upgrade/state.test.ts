@@ -58,12 +58,11 @@ describe("behind a generic image", () => {
     }));
 });
 
-const behind = (s: PlanState, change: Partial<PlanState>) => after(s, change);
-const changedBy = (s: PlanState, change: Partial<PlanState>) => changedFacts(s, behind(s, change), index);
+const changedBy = (s: PlanState, change: Partial<PlanState>) => changedFacts(s, after(s, change), index);
 
 describe("a boot state that was read tells of the lock as it was", () => {
   const green = begins({ "bootloader.locked": true, "boot.state": "green", "android.release": "11" });
-  const open = behind(green, { locked: false, storage: "clean" });
+  const open = after(green, { locked: false, storage: "clean" });
 
   test("once the lock has changed it is not known any more, and what it told of the system is said instead", () => {
     expect(green.system).toBe("stock");
