@@ -1,5 +1,5 @@
 import { PRELUDE } from "./scriptPrelude";
-import { fileTag, shellQuote, tagLines } from "./writeScript";
+import { fileTag, type ReportKey, shellQuote, tagLines } from "./writeScript";
 
 export interface PackagesBackRequest {
   readonly tag: string;
@@ -7,7 +7,7 @@ export interface PackagesBackRequest {
   /** Packages to put back, by name. */
   readonly names: readonly string[];
   /** Key with which it tells the lane. */
-  readonly key?: string | null;
+  readonly key?: ReportKey | null;
 }
 
 /**

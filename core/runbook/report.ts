@@ -3,6 +3,11 @@ import { z } from "zod";
 /** One line of what a bench script reports. */
 export const ReportLine = z.object({
   session: z.string().regex(/^[\w.-]{1,64}$/),
+  /** The name under which a lane served the script, if one did. */
+  script: z
+    .string()
+    .regex(/^[0-9a-f]{16}$/)
+    .optional(),
   seq: z.number().int().min(1).max(1_000_000),
   at: z.iso.datetime(),
   /** Number of the step, counted from 1. */

@@ -42,8 +42,8 @@ value() { values="$values@{values:+,}\"$(json "$1")\":\"$(json "$2")\""; }
 # note EVENT EXIT TAIL: one line of the report.
 note() {
   seq=$((seq + 1))
-  printf '{"session":"%s","seq":%s,"at":"%s","step":%s,"code":"%s","event":"%s","exit":%s,"values":{%s},"tail":"%s"}\n' \
-    "$SESSION" "$seq" "$(date -u +%Y-%m-%dT%H:%M:%S.000Z)" "$at_step" "$(json "$at_code")" "$1" "$2" "$values" "$(json "$3")" >>"$REPORT"
+  printf '{"session":"%s",%s"seq":%s,"at":"%s","step":%s,"code":"%s","event":"%s","exit":%s,"values":{%s},"tail":"%s"}\n' \
+    "$SESSION" "@{SCRIPT:+\"script\":\"$SCRIPT\",}" "$seq" "$(date -u +%Y-%m-%dT%H:%M:%S.000Z)" "$at_step" "$(json "$at_code")" "$1" "$2" "$values" "$(json "$3")" >>"$REPORT"
   [ -z "$LANE" ] || ( send 5 >/dev/null 2>&1 & )
 }
 send() {

@@ -14,11 +14,20 @@ export function shellQuote(text: string): string {
  */
 export const fileTag = (tag: string) => tag.replaceAll(/[^A-Za-z0-9._-]/g, "-");
 
+/** With what a script reports to the lane that served it. */
+export interface ReportKey {
+  readonly secret: string;
+  /** By which the lane tells its own scripts from those of another one: 16 hexadecimal digits. */
+  readonly script: string;
+}
+
 /** The lines by which a script knows its device: the tag as a folder's name, and as part of an address. */
-export const tagLines = (tag: string, key: string | null = null): readonly string[] => [
+export const tagLines = (tag: string, key: ReportKey | null = null): readonly string[] => [
   `TAG=${shellQuote(fileTag(tag))}`,
   `TAG_ADDRESS=${shellQuote(encodeURIComponent(tag))}`,
-  ...(key ? [`LANE_KEY=\${LANE_KEY:-${key}}`] : []),
+  // What the environment calls so is none of the script's.
+  `SCRIPT=${key?.script ?? ""}`,
+  ...(key ? [`LANE_KEY=\${LANE_KEY:-${key.secret}}`] : []),
 ];
 
 /** Text safe in a comment or a printed sentence: one line, no control characters. */
@@ -46,7 +55,7 @@ const word = (w: Word) => {
  * @param key with which the script reports to the lane; LANE_KEY in the environment goes before it
  * @example writeScript(runbook).startsWith("#!/bin/sh") // true …
  */
-export function writeScript(runbook: Runbook, from = 1, key: string | null = null): string {
+export function writeScript(runbook: Runbook, from = 1, key: ReportKey | null = null): string {
   const { steps } = runbook;
   const lines = [
     "#!/bin/sh",

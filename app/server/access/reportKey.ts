@@ -1,15 +1,17 @@
 import { db, guestAt, handOf } from "~/app/server/http/context";
+import type { ReportKey } from "~/core/runbook/writeScript";
 import { findStanding } from "~/store/devices";
 import { addReportKey, reportKeyOf } from "~/store/shown";
 import { digestOf, isOpenHouse, newSecret } from "./guest";
 
 /** Makes a key with which a script of a device may report, and nothing else; null where there is no such device. */
-export function newReportKey(request: Request, tag: string): string | null {
+export function newReportKey(request: Request, tag: string): ReportKey | null {
   const standing = findStanding(db(), tag);
   if (!standing || !guestAt(request)) return null;
-  const key = newSecret();
-  addReportKey(db(), digestOf(key), standing.id, handOf(request));
-  return key;
+  const secret = newSecret();
+  const digest = digestOf(secret);
+  addReportKey(db(), digest, standing.id, handOf(request));
+  return { secret, script: digest.slice(0, 16) };
 }
 
 /**

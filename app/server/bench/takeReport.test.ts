@@ -2,6 +2,7 @@ import { demoCopy } from "~/demo/demoCopy";
 import type { Store } from "~/store/database";
 import { reportsOf } from "~/store/reports";
 import { findRun } from "~/store/runs";
+import { addReportKey } from "~/store/shown";
 import { actAtBench } from "./actAtBench";
 import { accept, clock, end, fact, hand, sheet, standing } from "./loop.testing";
 import { runbookOf } from "./runbooks";
@@ -69,6 +70,31 @@ describe("a script's report", () => {
     // One file that was written on by both: only what is of this run counts.
     expect(takeReport(store, "TH-021", two + fresh, 0)).toMatchObject({ ok: true, taken: 1, done: 1 });
     expect(takeReport(store, "TH-021", two, 0)).toMatchObject({ taken: 0, done: 1 });
+  });
+
+  test("what a script of another lane reports is no word on this one's device, in whatever file it stands", () => {
+    const store = demoCopy();
+    accept(store, "TH-021", "plainsong-14-arm64");
+    const by = (script: string, session: string) =>
+      (line(store, "TH-021", 1, 1, "done") + line(store, "TH-021", 2, 2, "done")).replaceAll(
+        '"session":"s1"',
+        `"session":"${session}","script":"${script}"`,
+      );
+    addReportKey(store, "0123456789abcdef".repeat(4), standing(store, "TH-021").id, hand());
+    addReportKey(store, "fedcba9876543210".repeat(4), standing(store, "TH-001").id, hand());
+    for (const elsewhere of ["0000000000000000", "fedcba9876543210"])
+      expect(takeReport(store, "TH-021", by(elsewhere, "s9"), 0)).toMatchObject({
+        taken: 0,
+        steps: 0,
+        refused: [expect.stringContaining("did not serve")],
+      });
+    const both = by("0000000000000000", "s9") + by("0123456789abcdef", "s2");
+    expect(takeReport(store, "TH-021", both, 0)).toMatchObject({
+      ok: true,
+      taken: 2,
+      done: 2,
+      refused: [expect.any(String)],
+    });
   });
 
   test("what a gate read is a measurement: another build stops the run and the way with it", () => {

@@ -8,6 +8,7 @@ import { findStanding, type Standing } from "~/store/devices";
 import { writeFacts } from "~/store/facts";
 import { appendReport, lastReported } from "~/store/reports";
 import { positionOf, type RunRow, runEnd, runsOf, stepsOf } from "~/store/runs";
+import { servedScript } from "~/store/shown";
 import { inTransaction } from "~/store/transaction";
 import { actAtBench, runningRun } from "./actAtBench";
 
@@ -87,8 +88,8 @@ export function takeReport(store: Store, tag: string, text: string, ahead: numbe
 }
 
 /**
- * Without the lines of earlier runs of this device: a script that was ended still sends its report, and a file lies about. The old
- * sheet may be the new one's very twin, and what was read then is not read now.
+ * Without the lines of earlier runs of this device, and of scripts of other lanes: a script that was ended still sends its report,
+ * and a file lies about. The old sheet may be the new one's very twin, and what was read then is not read now.
  */
 function ofThisRun(
   store: Store,
@@ -102,20 +103,17 @@ function ofThisRun(
     .flatMap((r) => runEnd(store, r.id)?.at ?? [])
     .sort()
     .at(-1);
+  const stranger = ({ session, at, script }: ReportLine): string | null => {
+    if (script !== undefined && !servedScript(store, script, standing.id))
+      return "It is of a script that this lane did not serve for this device: fetch the script here, or do the steps by hand";
+    if (earlier.some((r) => lastReported(store, r.id, session) > 0))
+      return "It was taken in with an earlier run of this device";
+    return ended !== undefined && Date.parse(at) + ahead < Date.parse(ended)
+      ? `It was begun before the last run was ended, at ${ended}: it belongs to that run. Where the clock of the bench's computer is wrong, do the steps by hand`
+      : null;
+  };
   const belongs = new Map<string, string | null>();
-  for (const { session, at } of lines) {
-    if (belongs.has(session)) continue;
-    const known = earlier.some((r) => lastReported(store, r.id, session) > 0);
-    const before = ended !== undefined && Date.parse(at) + ahead < Date.parse(ended);
-    belongs.set(
-      session,
-      known
-        ? "It was taken in with an earlier run of this device"
-        : before
-          ? `It was begun before the last run was ended, at ${ended}: it belongs to that run. Where the clock of the bench's computer is wrong, do the steps by hand`
-          : null,
-    );
-  }
+  for (const line of lines) if (!belongs.has(line.session)) belongs.set(line.session, stranger(line));
   const refused = [...belongs].flatMap(([session, says]) => (says === null ? [] : [`Report ${session}: ${says}`]));
   return { lines: lines.filter((l) => belongs.get(l.session) === null), refused };
 }
