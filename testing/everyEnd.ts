@@ -43,10 +43,10 @@ interface World {
   readonly product: boolean;
   readonly up: "runs" | "fresh" | "down";
   readonly whole: boolean;
-  /** Opened in this plan; unlocked in this plan; anything installed. */
+  /** Opened in this plan; nothing installed since. */
   readonly opened: boolean;
+  readonly unpaid: boolean;
   readonly touched: boolean;
-  readonly installed: boolean;
 }
 
 interface Spent {
@@ -101,7 +101,7 @@ function next(w: World, c: Case): Step[] {
           patch: i.patch,
           firmware: fw,
           store: w.store === "clean" ? "workshop" : w.store,
-          installed: true,
+          unpaid: false,
         },
         { hands: 3, alone: 20 + bytes / 2_000_000 / 60, bytes, good: 0.98 },
       );
@@ -123,7 +123,7 @@ function next(w: World, c: Case): Step[] {
           store: "clean",
           up: "fresh",
           whole: true,
-          installed: true,
+          unpaid: false,
         },
         { hands: 4, alone: Math.max(5, minutesOf(spread(i))), bytes, good: 0.97, wipes: 1 },
       );
@@ -148,7 +148,7 @@ function next(w: World, c: Case): Step[] {
           up: "fresh",
           whole: false,
           store: own ? "clean" : "format",
-          installed: true,
+          unpaid: false,
         },
         { hands: own ? 6 : 7, alone: own ? 7 : 4, bytes, good: own ? 0.95 : 0.94, wipes: 1 },
       );
@@ -190,7 +190,7 @@ function next(w: World, c: Case): Step[] {
           up: "fresh",
           whole: false,
           store: "format",
-          installed: true,
+          unpaid: false,
         },
         { hands: 5, alone: Math.max(5, Math.min(15, minutesOf(spread(i)))), bytes, good: 0.92 },
       );
@@ -198,17 +198,17 @@ function next(w: World, c: Case): Step[] {
   const starts = w.up === "runs";
   can(
     c.unlockable && w.locked && w.perm === 0 && starts,
-    { perm: c.days > 0 ? 1 : 2, opened: true },
+    { perm: c.days > 0 ? 1 : 2, opened: true, unpaid: true },
     { hands: 3, good: 0.995 },
   );
   can(
     c.unlockable && w.locked && w.perm === 1 && starts,
-    { perm: 2, opened: true },
+    { perm: 2, opened: true, unpaid: true },
     { hands: 2, good: 0.99, days: c.days },
   );
   can(
     c.unlockable && w.locked && w.perm === 2 && starts,
-    { locked: false, store: "clean", whole: false, opened: true },
+    { locked: false, store: "clean", whole: false, opened: true, unpaid: true },
     { hands: 4, alone: 3, good: 0.99, wipes: 1, marks: MARKS.length },
   );
   can(
@@ -238,7 +238,7 @@ function next(w: World, c: Case): Step[] {
 
 /** A device that can be handed over. */
 function isDone(w: World, c: Case): boolean {
-  if (w.store !== "clean" || w.up === "down" || (w.opened && !w.installed)) return false;
+  if (w.store !== "clean" || w.up === "down" || w.unpaid) return false;
   if (w.sys === "stock") {
     const asMaker = w.up === "runs" && w.rec === null && w.checked && w.product;
     return asMaker && (!w.whole || w.locked || !(c.relock && c.policy.relock === "when-stock"));
@@ -326,7 +326,7 @@ export function everyEnd(c: Case): number[][] {
       whole: false,
       opened: false,
       touched: false,
-      installed: false,
+      unpaid: false,
     },
     START,
     0,

@@ -47,7 +47,7 @@ export function isFinished(
   const { state } = path;
   if (state.storage !== "clean" || state.started === "broken" || state.system === "none") return false;
   // Unlocking only to avoid the reset from Settings is no way to end.
-  if (path.opened && !path.installed) return false;
+  if (path.onlyOpened) return false;
   if (firmwareAnswer(device.model, state.firmware).is === "fails") return false;
   if (state.system === "stock") {
     if (state.started === "fresh" || state.recovery !== "stock" || state.verification !== "on") return false;

@@ -51,9 +51,8 @@ export interface Path {
   readonly failure: number;
   /** Nothing was done, or only what leaves the system as it is. */
   readonly untouched: boolean;
-  /** Something was opened that only pays when something is installed behind it; something was installed. */
-  readonly opened: boolean;
-  readonly installed: boolean;
+  /** Something was opened that only pays when something is installed behind it, and nothing was yet. */
+  readonly onlyOpened: boolean;
   /** Open questions that it rests on, as a mask of the search's {@link Questions}. */
   readonly questions: number;
   /** Another path to the same state was found to be as good in everything. */
@@ -219,8 +218,7 @@ export function search(world: SearchWorld): Searched {
     irreversible: 0,
     failure: 0,
     untouched: true,
-    opened: false,
-    installed: false,
+    onlyOpened: false,
     questions: 0,
     outdone: false,
   };
@@ -251,11 +249,10 @@ export function search(world: SearchWorld): Searched {
     const next = bound.apply(path.state);
     const { operation } = bound;
     const untouched = path.untouched && operation.keepsSystem === true;
-    const opened = path.opened || operation.opens === true;
-    const installed = path.installed || operation.installs !== undefined;
+    const onlyOpened = operation.installs === undefined && (path.onlyOpened || operation.opens === true);
     return {
       state: next,
-      key: keys.of(kind, next, (untouched ? 1 : 0) | (opened && !installed ? 2 : 0)),
+      key: keys.of(kind, next, (untouched ? 1 : 0) | (onlyOpened ? 2 : 0)),
       kind,
       bound,
       before: path,
@@ -267,8 +264,7 @@ export function search(world: SearchWorld): Searched {
       irreversible: path.irreversible + (cost.irreversible?.length ?? 0),
       failure: path.failure + failure,
       untouched,
-      opened,
-      installed,
+      onlyOpened,
       questions: path.questions | questions | mask,
       outdone: false,
     };

@@ -15,7 +15,7 @@ export function TimesChart({ rows }: { rows: readonly OperationRow[] }) {
           <XAxis type="number" unit=" min" tick={{ fontSize: 12 }} />
           <YAxis type="category" dataKey="name" width={230} tick={{ fontSize: 12 }} />
           <Tooltip isAnimationActive={false} />
-          <Legend formatter={(text) => <span style={{ color: "#25211b" }}>{text}</span>} />
+          <Legend itemSorter={null} formatter={(text) => <span style={{ color: "#25211b" }}>{text}</span>} />
           <Bar dataKey="promised" name="promised" fill="#c9ddd6" isAnimationActive={false} />
           <Bar dataKey="median" name="median" fill="#12403c" isAnimationActive={false} />
           <Bar dataKey="fourOfFive" name="four of five by" fill="#b4652a" isAnimationActive={false} />
