@@ -95,6 +95,24 @@ test("a model is changed in parts: what points nowhere is refused and kept; the 
   await expect(page.getByRole("alert")).toContainText("Nothing was saved");
 });
 
+test("a firmware that the model's order lacks is asked of the model: the question leads to its form", async ({
+  page,
+}) => {
+  await page.goto("/devices/SF-56");
+  await page.getByLabel("Write down").selectOption("firmware.version");
+  await page.getByLabel("Value").fill("V2011R2");
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  const question = page.getByRole("listitem").filter({ hasText: "Put firmware V2011R2 into its place" });
+  await expect(question).not.toContainText("is not known");
+  await question.getByRole("link", { name: "put it there" }).click();
+  const order = page.getByLabel("Versions, oldest first");
+  await order.fill((await order.inputValue()).replace("V20-11.2", "V20-11.2\nV2011R2"));
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByText("V20-11.2, V2011R2, V20-12.4")).toBeVisible();
+  await page.goto("/devices/SF-56");
+  await expect(page.getByText("Can go")).toBeVisible();
+});
+
 test("a file that no record knows becomes an image: drafted, mended, in the catalogue", async ({ page }) => {
   const shop = new Workshop();
   try {

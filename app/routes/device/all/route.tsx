@@ -191,7 +191,7 @@ export default function Device({ loaderData, actionData }: Route.ComponentProps)
             {plan.questions.length > 0 && (
               <div className="mt-2">
                 <h3>Open questions</h3>
-                <QuestionList questions={plan.questions} tag={standing.tag} />
+                <QuestionList questions={plan.questions} tag={standing.tag} model={model?.id ?? null} />
               </div>
             )}
             {further && (

@@ -128,7 +128,7 @@ export default function MatchGroup({ loaderData, actionData }: Route.ComponentPr
           {set.questions.length > 0 && (
             <div className="my-2">
               <h3>Open questions</h3>
-              <QuestionList questions={set.questions} tag={set.tags[0]} />
+              <QuestionList questions={set.questions} tag={set.tags[0]} model={model?.id ?? null} />
             </div>
           )}
           {set.ways.side.length > 0 && (
