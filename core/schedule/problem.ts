@@ -46,6 +46,8 @@ export type Told = {
   /** Per task: its mode then, -1 where it is new; and its start. */
   readonly modes: Int32Array;
   readonly starts: Float64Array;
+  /** What it may cost that a task which nobody has begun stays with whom people were told. */
+  readonly patience: number;
   /** Per resource: whether it is a pair of hands. */
   readonly hands: Uint8Array;
 };

@@ -63,7 +63,7 @@ export function* searchOrders(problem: Problem, start: Timetable, chance: Chance
 /** Makes other keys of the starts: an order close to the one that stands. */
 function change(keys: Float64Array, { starts }: Timetable, problem: Problem, chance: Chance): void {
   const { count, minutes, aim } = problem;
-  if (chance.next() < (aim === "tardiness" ? 0.15 : 0.75)) {
+  if (chance.next() < (aim === "tardiness" ? 0.5 : 0.75)) {
     // A stretch of the timetable, as long as some tasks, is mixed.
     const from = starts[chance.below(count)];
     const wanted = 3 + chance.below(Math.min(count, 30));
