@@ -1,4 +1,4 @@
-import { change, type Hand, query, type Store } from "./database";
+import { change, type Hand, query, queryOne, type Store } from "./database";
 
 const insert = change<{ device: number; what: string } & Hand>(`
   INSERT INTO shown_number (device, what, at, by) VALUES (@device, @what, @at, @by)
@@ -21,12 +21,12 @@ const keys = query<{ digest: string; tag: string }, { by: string }>(`
 /** Keeps the digest of a key with which a script of this device may report. */
 export const addReportKey = (store: Store, digest: string, device: number, hand: Hand) =>
   addKey(store, { digest, device, ...hand });
-const served = query<{ script: string; device: number }, { id: number }>(`
-  SELECT device AS id FROM report_key WHERE device = @device AND substr(digest, 1, 16) = @script
+const served = queryOne<{ script: string; device: number }, { found: 1 }>(`
+  SELECT 1 AS found FROM report_key WHERE device = @device AND substr(digest, 1, 16) = @script
 `);
 /** Whether this lane served a script of that name for a device. */
 export const servedScript = (store: Store, script: string, device: number): boolean =>
-  served(store, { script, device }).length > 0;
+  served(store, { script, device }) !== undefined;
 /** Who had the script made whose key this is; null when it opens nothing for this device. */
 export const reportKeyOf = (store: Store, digest: string, tag: string): string | null =>
   keys(store, { digest, tag })[0]?.by ?? null;
