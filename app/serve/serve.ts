@@ -87,11 +87,22 @@ async function makeApp(settings: ServeSettings) {
   return app;
 }
 
+/**
+ * How long a line on which nobody asks is kept, ms: longer than clients and proxies keep theirs (a minute is usual), so that
+ * it is they who let go. Of two that let go and ask at the same moment, whoever asks would be cut off.
+ */
+const LINE_KEPT = 65_000;
+
 /** Answers requests in this process until it is told to stop. */
 async function answer(settings: ServeSettings) {
   const app = await makeApp(settings);
   const { UPSHIFT_TLS_CERT: cert, UPSHIFT_TLS_KEY: key } = settings;
-  const limits = { requestTimeout: 120_000, headersTimeout: 20_000, maxHeaderSize: 16_384 };
+  const limits = {
+    requestTimeout: 120_000,
+    headersTimeout: 20_000,
+    maxHeaderSize: 16_384,
+    keepAliveTimeout: LINE_KEPT,
+  };
   const server =
     cert && key
       ? https.createServer({ ...limits, cert: fs.readFileSync(cert), key: fs.readFileSync(key) }, app)

@@ -183,6 +183,7 @@ test.describe("without scripts", () => {
   test.use({ javaScriptEnabled: false });
 
   test("every page reads, and the main forms work", async ({ page }) => {
+    test.setTimeout(240_000);
     for (const address of PAGES.filter((p) => p !== "/nowhere")) {
       await page.goto(address);
       await expect(page.getByRole("heading", { level: 1 })).toBeVisible();

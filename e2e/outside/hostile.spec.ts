@@ -215,3 +215,16 @@ test("a form that is sent twice is taken once", async ({ app }) => {
   expect(second.status).toBe(302);
   expect(second.headers.get("location")).not.toBe([...places][0]);
 });
+
+test("a line on which nobody asks is kept longer than whoever holds its other end keeps theirs", async ({ app }) => {
+  const agent = new http.Agent({ keepAlive: true });
+  const kept = await new Promise((resolve, reject) => {
+    http
+      .get(`${app.url}/health`, { agent }, (answer) => {
+        answer.resume().once("end", () => resolve(answer.headers["keep-alive"]));
+      })
+      .once("error", reject);
+  });
+  agent.destroy();
+  expect(kept).toBe("timeout=65");
+});
