@@ -22,7 +22,7 @@ const keys = query<{ digest: string; tag: string }, { by: string }>(`
 export const addReportKey = (store: Store, digest: string, device: number, hand: Hand) =>
   addKey(store, { digest, device, ...hand });
 const served = queryOne<{ script: string; device: number }, { found: 1 }>(`
-  SELECT 1 AS found FROM report_key WHERE device = @device AND substr(digest, 1, 16) = @script
+  SELECT 1 AS found FROM report_key WHERE device = @device AND digest GLOB @script || '*'
 `);
 /** Whether this lane served a script of that name for a device. */
 export const servedScript = (store: Store, script: string, device: number): boolean =>

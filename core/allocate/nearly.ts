@@ -51,10 +51,11 @@ export type Nearly = Found | { readonly values: null; readonly bound: number } |
  */
 export function withoutWholes({ linear, goals, met }: Program, aim: Aim, { seconds, besides }: Turn) {
   const free = linear.largest(goals[aim], seconds, { besides, relaxed: true });
+  if (!free) return null;
   const answers = [...met.values()];
-  if (!free || answers.every((column) => isWhole(free.values[column])))
-    return free && { found: free, bound: free.bound, settled: NOTHING };
-  const told = linear.largest(goals[aim], seconds / 2, { besides, whole: new Set(answers) });
+  const told = answers.every((column) => isWhole(free.values[column]))
+    ? null
+    : linear.largest(goals[aim], seconds / 2, { besides, whole: new Set(answers) });
   if (!told) return { found: free, bound: free.bound, settled: NOTHING };
   const settled = new Map(answers.map((column) => [column, Math.round(told.values[column])]));
   return { found: told, bound: Math.min(free.bound, told.bound), settled };

@@ -74,10 +74,10 @@ export class Builder {
     }
     // The hands that have it, else those of whom people were told.
     const before = like[task];
-    const had = before >= 0 && starts[before] < Number.POSITIVE_INFINITY;
-    const has = had ? modes[before] : (told?.modes[task] ?? -1);
+    const goesOn = before >= 0 && starts[before] < Number.POSITIVE_INFINITY;
+    const has = goesOn ? modes[before] : (told?.modes[task] ?? -1);
     if (has >= 0 && has !== chosen && fixed[task] < 0) {
-      const start = this.earliest(task, has, ready, best + (had ? patience : (told?.patience ?? 0)));
+      const start = this.earliest(task, has, ready, best + (goesOn ? patience : (told?.patience ?? 0)));
       if (start < Number.POSITIVE_INFINITY) {
         best = start;
         chosen = has;

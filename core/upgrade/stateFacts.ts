@@ -77,7 +77,7 @@ export function interruptedFacts(
   change["system.starts"] = "no";
   const written = before.image !== behind.image || before.system !== behind.system || before.product !== behind.product;
   if (!written && behind.started !== "broken")
-    return { ...change, ...("boot.state" in change ? toldByLock(before, factsOfState(before, index)) : {}) };
+    return { ...change, ...("bootloader.locked" in change ? toldByLock(before, factsOfState(before, index)) : {}) };
   const base = keepsBase ? before : null;
   return {
     ...change,

@@ -1,9 +1,8 @@
 // Several people over a network: nothing is answered before somebody signs in; three roles, one of them by a code; every
 // page and every action by every role.
-import { execFile } from "node:child_process";
+import { execFileSync } from "node:child_process";
 import fs from "node:fs";
 import os from "node:os";
-import { promisify } from "node:util";
 import AxeBuilder from "@axe-core/playwright";
 import type { APIResponse, Browser, Page } from "@playwright/test";
 import { mayDo, OPEN_PATTERNS, ROLES, type Role } from "~/core/access/roles";
@@ -36,9 +35,8 @@ test.beforeAll(async () => {
 });
 test.afterAll(() => app.stop());
 
-/** Not in one piece: what the server closes meanwhile has to be heard here, or the next request goes into a closed line. */
 const account = (name: string, role: Role) =>
-  promisify(execFile)(process.execPath, ["--import", "tsx", "scripts/account.ts", "add", name, role], {
+  execFileSync(process.execPath, ["--import", "tsx", "scripts/account.ts", "add", name, role], {
     env: { ...process.env, UPSHIFT_DB: app.db, UPSHIFT_PASSWORD: WORDS },
   });
 
@@ -55,7 +53,7 @@ test("nothing is answered before there is an account, and then before somebody s
   const first = await fetch(`${base}/`);
   expect(first.status).toBe(403);
   expect(await first.text()).toContain("npm run account");
-  await account("Oda Brandt", "coordinator");
+  account("Oda Brandt", "coordinator");
   for (const path of [
     "/",
     "/match",
@@ -180,7 +178,7 @@ test("every page and every action, by every role", async ({ browser }) => {
   const wrong: string[] = [];
   for (const role of ROLES) {
     const name = `Every ${role}`;
-    await account(name, role);
+    account(name, role);
     const page = await fresh(browser);
     await signIn(page, name, role === "looker-on" ? "/match" : "/");
     for (const pattern of patterns) {
