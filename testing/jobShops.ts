@@ -32,6 +32,32 @@ export const FT10 = {
     1 85 0 13 2 61 6 7 8 64 9 76 5 47 3 52 4 90 7 45`),
 };
 
+/**
+ * The 10 × 10 with a day for every job: the whole part of so many times the minutes of its work, and it weighs 4 (the
+ * first two), 2 (six) or 1. What is published for it is from memory.
+ *
+ * @source Singer and Pinedo (1998), A computational study of branch and bound techniques for minimizing the total
+ *   weighted tardiness in job shops
+ */
+const ft10Due = (times: number, best: number) => ({
+  name: `ft10, due at ${times} times its work`,
+  best,
+  instance: {
+    ...FT10.instance,
+    aim: "tardiness" as const,
+    tasks: FT10.instance.tasks.map((task, k) => {
+      if (k % 10 < 9) return task;
+      const work = FT10.instance.tasks.slice(k - 9, k + 1).reduce((sum, { minutes }) => sum + minutes, 0);
+      const job = Math.floor(k / 10);
+      return { ...task, due: Math.floor(times * work + 1e-9), weight: job < 2 ? 4 : job < 8 ? 2 : 1 };
+    }),
+  },
+});
+
+export const FT10_DUE = ft10Due(1.5, 394);
+export const FT10_DUE_SOON = ft10Due(1.3, 1363);
+export const FT10_DUE_LATE = ft10Due(1.6, 141);
+
 export const FT20 = {
   name: "ft20",
   best: 1165,

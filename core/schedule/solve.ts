@@ -4,7 +4,8 @@ import { Chance } from "./chance";
 import { type Cost, costOf } from "./cost";
 import type { Problem } from "./problem";
 import { proveShop } from "./prove";
-import { machinesOf } from "./search/machines";
+import { searchLines } from "./search/anneal";
+import { dueInLine, machinesOf } from "./search/machines";
 import { searchOrders } from "./search/orders";
 import { byRules } from "./search/rules";
 import { searchShop } from "./search/shop";
@@ -65,7 +66,11 @@ export function* solving(problem: Problem, options: Options): Generator<Progress
   if (problem.count === 0 || done()) return told();
   const machines = machinesOf(problem);
   const shop = machines !== null && problem.aim === "makespan" && problem.count <= MOST_IN_PAIRS;
-  const search = shop ? searchShop(problem, machines, timetable, chance) : searchOrders(problem, timetable, chance);
+  const search = shop
+    ? searchShop(problem, machines, timetable, chance)
+    : dueInLine(problem)
+      ? searchLines(problem, timetable, chance)
+      : searchOrders(problem, timetable, chance);
   let proof = shop && prove && problem.count <= MOST_TO_PROVE ? proveShop(problem, machines, bound) : null;
   for (let turns = 0; ; turns++) {
     yield told();

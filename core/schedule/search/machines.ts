@@ -21,3 +21,18 @@ export function machinesOf(problem: Problem): Int32Array | null {
   }
   return machines;
 }
+
+/**
+ * Whether something is due behind chains of tasks, and all that is held serves one task at a time without a break,
+ * however many of them a task holds.
+ */
+export function dueInLine({ aim, modes, resources, begun, before }: Problem): boolean {
+  if (aim !== "tardiness" || resources.some(({ open }) => open)) return false;
+  if (before.every((list) => list.length === 0)) return false;
+  return modes.every(
+    (choice, task) =>
+      choice.length === 1 &&
+      !begun[task] &&
+      choice[0].resources.every((resource, k) => 2 * choice[0].amounts[k] > resources[resource].capacity),
+  );
+}
