@@ -226,7 +226,7 @@ test("trying every division gives nothing better, and what is proven is never ex
       const [first] = found.proven;
       if (first) expect(first.bound).toBeGreaterThanOrEqual(best[first.aim] - 1e-3);
     }),
-    { numRuns: 150 },
+    { numRuns: 100 },
   );
 });
 

@@ -75,7 +75,7 @@ test("what has as much as is asked for ahead is enough by the normal distributio
       const varies = Math.sqrt(ps.reduce((sum, p) => sum + p * (1 - p), 0));
       expect(mean - probit(0.9) * varies).toBeGreaterThan(least - 0.5);
     }),
-    { numRuns: 200 },
+    { numRuns: 120 },
   );
   expect(asked).toBeGreaterThan(20);
 });

@@ -84,7 +84,7 @@ describe("hostile files", () => {
             );
         },
       ),
-      { numRuns: 1000 },
+      { numRuns: 500 },
     );
   });
 
@@ -93,7 +93,7 @@ describe("hostile files", () => {
       fc.asyncProperty(fc.uint8Array({ maxLength: 6000 }), async (bytes) => {
         FileReport.parse(await recognise(watched("x", bytes)));
       }),
-      { numRuns: 300 },
+      { numRuns: 150 },
     );
   });
 

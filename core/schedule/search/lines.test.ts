@@ -72,7 +72,7 @@ test("however neighbours are turned, what is measured step by step is what is me
         }
       }
     }),
-    { numRuns: 200 },
+    { numRuns: 60 },
   );
 });
 
