@@ -38,10 +38,14 @@ test("divided, accepted, timetabled: what is promised is kept as it was given, a
   await told.getByRole("button", { name: "They were told so" }).click();
   await expect(told.getByText(/8 by 14 Dec 2026.*stands, 0 came so far/)).toBeVisible();
   await told.getByRole("link", { name: "The letter to them" }).click();
-  await expect(page.getByText(/We plan to hand over 8 of them by 14 Dec 2026/)).toBeVisible();
+  await expect(page.getByText(/We plan to hand over 8 of them by 14 December 2026/)).toBeVisible();
   await expect(page.getByText(/of 100 such cases/)).toBeVisible();
   const letter = await page.request.get(new URL(`${page.url()}.eml`).pathname);
-  expect(await letter.text()).toContain("Subject: 8 of the 10 devices you asked for, by 14 Dec 2026");
+  expect(await letter.text()).toContain("Subject: 8 of the 10 devices you asked for, by 14 December 2026");
+  await page.getByRole("link", { name: "Deutsch" }).click();
+  await expect(page.getByText(/8 davon bis zum 14\. Dezember 2026/)).toBeVisible();
+  const german = await (await page.request.get(`${page.url().split("?")[0]}.eml?language=de`)).text();
+  expect(german).toContain("Content-Language: de");
 
   // A promise holds its devices: they are not given to others by hand either.
   await page.goto("/division");

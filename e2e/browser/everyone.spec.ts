@@ -66,6 +66,7 @@ const PAGES = [
   "/groups/new",
   "/groups/1",
   "/groups/1/letter",
+  "/groups/1/letter?language=de",
   "/division",
   "/timetable",
   "/tonight",

@@ -13,7 +13,7 @@ import { writeCalendar } from "./calendar";
 import { casesOf, lockOf } from "./cases";
 import { clearByOf } from "./clearBy";
 import { openDues } from "./dues";
-import { askGroups, sendLetters, takeLetterBack } from "./letters";
+import { askGroups, sendLetters, takeLetterBack, writtenDay } from "./letters";
 import { openByAge } from "./openCases";
 import { sweep, sweepDaily } from "./retention";
 
@@ -212,4 +212,12 @@ describe("retention", () => {
     sweepDaily(store, "/nowhere", at("2027-03-02"));
     expect(findDonor(store, "Jana Kessing").email).toBe("");
   });
+});
+
+test("a day is written as its language writes it", () => {
+  const day = new Date(2026, 11, 4, 12);
+  expect((["en", "de"] as const).map((language) => writtenDay(day, language))).toEqual([
+    "4 December 2026",
+    "4. Dezember 2026",
+  ]);
 });

@@ -92,8 +92,16 @@ export function decideDay(group: AskGroup, decideAfter: number, at: Date, langua
   const asked = group.devices.map((d) => d.askedAt).filter((a) => a !== null);
   const from = asked.length ? parseISO([...asked].sort()[0]) : at;
   const day = addDays(from, decideAfter);
-  return format(day > at ? day : addDays(at, 7), "d MMMM yyyy", { locale: language === "de" ? de : enGB });
+  return writtenDay(day > at ? day : addDays(at, 7), language);
 }
+
+/**
+ * A day as it stands in a letter.
+ *
+ * @example writtenDay(new Date("2026-12-14T12:00:00"), "de") // "14. Dezember 2026"
+ */
+export const writtenDay = (day: Date, language: Language): string =>
+  language === "de" ? format(day, "d. MMMM yyyy", { locale: de }) : format(day, "d MMMM yyyy", { locale: enGB });
 
 /** A letter as it would go out now. */
 export function composeLetter(store: Store, group: AskGroup, order: LetterOrder, sender: string, at: Date): Letter {

@@ -1,5 +1,8 @@
+import { parseISO } from "date-fns";
+import { writtenDay } from "~/app/server/clearance/letters";
 import { catalogueOf, deviceName, planOnceClear } from "~/app/server/planning/planning";
-import { promiseLetter } from "~/core/allocate/promise";
+import { groupLetter } from "~/core/allocate/groupLetter";
+import type { Language } from "~/core/clearance/signOut";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import type { Store } from "~/store/database";
 import { acceptedWay } from "~/store/devices";
@@ -13,7 +16,7 @@ const ADDRESS = /[^\s<>,;]+@[^\s<>,;]+\.[^\s<>,;]+/;
 /**
  * The letter to a group: by the promise that stands, else by what could be promised today.
  *
- * @param dateText days as people read them
+ * @param language that the group reads
  * @returns null where there is nothing that could be said
  */
 export function letterTo(
@@ -21,8 +24,9 @@ export function letterTo(
   group: GroupRow,
   promise: KeptPromise | null,
   sender: string,
-  dateText: (day: string) => string,
+  language: Language,
 ) {
+  const dateText = (day: string) => writtenDay(parseISO(day), language);
   const { offers, holdsUp } = offersFor(store, group);
   // What is likelier than not, and the most of it: nobody is helped by a promise of all that is hardly ever kept.
   const offer = promise ?? offers.findLast(({ chance }) => chance >= 0.5) ?? offers[0];
@@ -37,19 +41,22 @@ export function letterTo(
     kinds.set(name, (kinds.get(name) ?? 0) + 1);
   }
   const { policy } = readPolicy(store);
-  const letter = promiseLetter({
-    group: group.name,
-    organisation: policy.organisation,
-    sender,
-    wanted: group.wanted,
-    count: offer.count,
-    chance: offer.chance,
-    day: dateText(group.by),
-    sure: offer.sure ? dateText(offer.sure) : null,
-    kinds: [...kinds].map(([name, count]) => ({ name, count })).sort((a, b) => b.count - a.count),
-    uncleared: devices.filter(({ device }) => !CLEARANCE_STATES[device.standing.clearance].opensGate).length,
-    holdsUp,
-  });
+  const letter = groupLetter(
+    {
+      group: group.name,
+      organisation: policy.organisation,
+      sender,
+      wanted: group.wanted,
+      count: offer.count,
+      chance: offer.chance,
+      day: dateText(group.by),
+      sure: offer.sure ? dateText(offer.sure) : null,
+      kinds: [...kinds].map(([name, count]) => ({ name, count })).sort((a, b) => b.count - a.count),
+      uncleared: devices.filter(({ device }) => !CLEARANCE_STATES[device.standing.clearance].opensGate).length,
+      holdsUp,
+    },
+    language,
+  );
   return {
     ...letter,
     to: ADDRESS.exec(group.contact)?.[0] ?? "",

@@ -5,7 +5,7 @@ import { standingTimetable } from "~/app/server/timetable/timetable";
 import { atLeast } from "~/core/allocate/confidence";
 import { outcomeOfPromise, type PromiseOutcome } from "~/core/allocate/promise";
 import { brierScore, type ReliabilityBin, reliability } from "~/core/experience/promises";
-import { CAUSE_WORDS } from "~/core/schedule/odds";
+import type { Cause } from "~/core/schedule/odds";
 import type { Hand, Store } from "~/store/database";
 import { givenCounts, handedOverTo, standingDivision } from "~/store/divisions";
 import { findGroup, type GroupRow } from "~/store/evenings";
@@ -34,10 +34,7 @@ export const toComeFor = (store: Store, group: number) =>
   devicesFor(store, group).filter(({ device }) => device.station !== "records" && device.station !== "aside");
 
 /** What can be promised, by the timetable's odds where there are any, else by the division's; what holds it up most. */
-export function offersFor(
-  store: Store,
-  group: GroupRow,
-): { readonly offers: Offer[]; readonly holdsUp: string | null } {
+export function offersFor(store: Store, group: GroupRow): { readonly offers: Offer[]; readonly holdsUp: Cause | null } {
   const timetable = standingTimetable(store);
   const odds = timetable?.planned ? timetable.odds.find(({ group: id }) => id === String(group.id)) : undefined;
   if (odds && timetable?.planned) {
@@ -49,7 +46,7 @@ export function offersFor(
         chance,
         sure: sure === null ? null : dayOf(addDays(from, sure)),
       })),
-      holdsUp: worst && worst.devices >= 0.05 ? CAUSE_WORDS[worst.cause] : null,
+      holdsUp: worst && worst.devices >= 0.05 ? worst.cause : null,
     };
   }
   const chances = toComeFor(store, group.id).map(({ row }) => row.chance);

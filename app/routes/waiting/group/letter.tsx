@@ -5,20 +5,22 @@ import { db, notFound, personOf } from "~/app/server/http/context";
 import { CopyAndPrint } from "~/app/ui/CopyAndPrint";
 import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
-import { dateText } from "~/app/ui/words";
+import { LANGUAGE_WORDS, Language } from "~/core/clearance/signOut";
 import { findGroup } from "~/store/evenings";
 import type { Route } from "./+types/letter";
+import { languageOf } from "./language";
 
 export function loader({ params, request }: Route.LoaderArgs) {
   const group = findGroup(db(), Number(params.id));
   if (!group) throw notFound("There is no such group. Look at Groups");
   const promise = promisesTo(db(), group.id, houseNow(db())).find(({ outcome }) => outcome === "open") ?? null;
-  const letter = letterTo(db(), group, promise, personOf(request), dateText);
-  return { group: { id: group.id, name: group.name }, promised: promise !== null, letter };
+  const language = languageOf(request);
+  const letter = letterTo(db(), group, promise, personOf(request), language);
+  return { group: { id: group.id, name: group.name }, promised: promise !== null, language, letter };
 }
 
 /** What you will get, by when, how sure. */
-export default function GroupLetter({ loaderData: { group, promised, letter } }: Route.ComponentProps) {
+export default function GroupLetter({ loaderData: { group, promised, language, letter } }: Route.ComponentProps) {
   return (
     <>
       <title>{`Letter to ${group.name} · Upshift Lane`}</title>
@@ -40,13 +42,26 @@ export default function GroupLetter({ loaderData: { group, promised, letter } }:
               </Notice>
             </div>
           )}
+          <nav aria-label="Language of the letter" className="no-print my-3 flex flex-wrap gap-4">
+            {Language.options.map((each) => (
+              <Link
+                key={each}
+                to={`?language=${each}`}
+                aria-current={each === language ? "page" : undefined}
+                className={each === language ? "font-bold" : undefined}
+                lang={each}
+              >
+                {LANGUAGE_WORDS[each]}
+              </Link>
+            ))}
+          </nav>
           <div className="no-print my-3 flex flex-wrap gap-2">
-            <a href={`/groups/${group.id}/letter.eml`} className="btn-main">
+            <a href={`/groups/${group.id}/letter.eml?language=${language}`} className="btn-main">
               Open as e-mail (.eml)
             </a>
             <CopyAndPrint subject={letter.subject} body={letter.body} />
           </div>
-          <article className="sheet max-w-3xl">
+          <article className="sheet max-w-3xl" lang={language}>
             <p className="font-bold">{letter.subject}</p>
             <p className="mt-3 whitespace-pre-wrap">{letter.body}</p>
           </article>

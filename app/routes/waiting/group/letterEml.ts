@@ -3,16 +3,17 @@ import { letterTo } from "~/app/server/division/letter";
 import { promisesTo } from "~/app/server/division/promises";
 import { now as houseNow } from "~/app/server/http/clock";
 import { db, notFound, personOf } from "~/app/server/http/context";
-import { dateText } from "~/app/ui/words";
 import { findGroup } from "~/store/evenings";
 import type { Route } from "./+types/letterEml";
+import { languageOf } from "./language";
 
 /** The letter to a group as a file that a mail program opens as a draft. */
 export async function loader({ params, request }: Route.LoaderArgs) {
   const group = findGroup(db(), Number(params.id));
   const at = houseNow(db());
+  const language = languageOf(request);
   const promise = group && (promisesTo(db(), group.id, at).find(({ outcome }) => outcome === "open") ?? null);
-  const letter = group && letterTo(db(), group, promise ?? null, personOf(request), dateText);
+  const letter = group && letterTo(db(), group, promise ?? null, personOf(request), language);
   if (!group || !letter) throw notFound("There is nothing to write to this group yet. Divide the devices first");
   const eml = await writeEml({
     from: { name: `${personOf(request)}, ${letter.organisation}`, address: letter.from },
@@ -20,7 +21,7 @@ export async function loader({ params, request }: Route.LoaderArgs) {
     subject: letter.subject,
     body: letter.body,
     at: at.toISOString(),
-    language: "en",
+    language,
   });
   return new Response(new Uint8Array(eml), {
     headers: {
