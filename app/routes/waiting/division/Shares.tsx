@@ -45,15 +45,7 @@ export function Shares({ draft }: { draft: ShownDraft }) {
           <thead>
             <tr>
               <th scope="col">Group</th>
-              <th scope="col" className="n">
-                Ready on the day
-              </th>
-              <th scope="col" className="n">
-                At least
-              </th>
-              <th scope="col" className="n">
-                All
-              </th>
+              <th scope="col">Ready on the day</th>
               {models.map((model) => (
                 <th key={model.id} scope="col">
                   {model.title}
@@ -65,7 +57,7 @@ export function Shares({ draft }: { draft: ShownDraft }) {
             {shares.map((share) => (
               <Row key={share.group} share={share} models={models} />
             ))}
-            <Reserve reserve={reserve} columns={models.length + 4} />
+            <Reserve reserve={reserve} columns={models.length + 2} />
           </tbody>
         </table>
       </Scroll>
@@ -86,15 +78,17 @@ function Row({ share, models }: { share: Share; models: ShownDraft["models"] }) 
           {share.wanted} by {dateText(share.by)}
         </span>
       </th>
-      <td className="n align-top">
-        {share.expected.toFixed(1)}
-        <span className="hint block">{countText(share.placed, "device")}</span>
-      </td>
-      <td className="n align-top">
-        {share.least}: {chanceText(share.leastChance)}
+      <td className="align-top text-sm">
+        <span className="block whitespace-nowrap">
+          <span className="text-base font-bold tabular-nums">{share.expected.toFixed(1)}</span> of{" "}
+          {countText(share.placed, "device")}
+        </span>
+        <span className="block whitespace-nowrap">
+          {share.least} or more: {chanceText(share.leastChance)}
+        </span>
         <span className={`block ${share.met ? "hint" : "text-signal font-bold"}`}>{share.met ? "met" : "not met"}</span>
+        <span className="block whitespace-nowrap">all: {chanceText(share.allChance)}</span>
       </td>
-      <td className="n align-top">{chanceText(share.allChance)}</td>
       {models.map(({ id }) => {
         const here = share.devices.filter(({ model }) => model === id);
         return (
@@ -102,7 +96,7 @@ function Row({ share, models }: { share: Share; models: ShownDraft["models"] }) 
             {here.length > 0 && (
               <>
                 <span className="font-bold tabular-nums">{here.length}</span>
-                <span className="mt-1 flex flex-wrap gap-1">
+                <span className="mt-1 flex flex-col items-start gap-1">
                   {here.map((device) => (
                     <Chip key={device.device} from={share.group} {...device} />
                   ))}
@@ -164,11 +158,11 @@ function Chip({
       type="button"
       ref={setNodeRef}
       style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 20 } : undefined}
-      className={`relative rounded-md border bg-paper px-1.5 py-0.5 text-sm whitespace-nowrap ${cleared ? "border-lane" : "border-dashed border-signal"}`}
+      className={`relative rounded-md border bg-paper px-1.5 py-0.5 text-left text-sm ${cleared ? "border-lane" : "border-dashed border-signal"}`}
       {...attributes}
       {...listeners}
     >
-      {device}
+      <span className="whitespace-nowrap">{device}</span>
       {marks && <span className="text-soft"> · {marks}</span>}
       {chance !== undefined && chance < 1 && <span className="sr-only">, ready in time {chanceText(chance)}</span>}
     </button>

@@ -1,11 +1,12 @@
-import { calibration, promisesTo } from "~/app/server/division/promises";
+import { calibration, offersFor, promisesTo } from "~/app/server/division/promises";
 import { now } from "~/app/server/http/clock";
 import { db } from "~/app/server/http/context";
 import { catalogueOf } from "~/app/server/planning/planning";
+import { followTimetable } from "~/app/server/timetable/timetable";
 import { Link } from "~/app/ui/Link";
 import { Scroll } from "~/app/ui/Scroll";
+import { useWatch } from "~/app/ui/useWatch";
 import { chanceText, countText, dateText } from "~/app/ui/words";
-import type { Share } from "~/core/allocate/verdict";
 import { givenCounts, standingDivision } from "~/store/divisions";
 import { listGroups } from "~/store/evenings";
 import type { Route } from "./+types/route";
@@ -16,27 +17,36 @@ export function loader() {
   const at = now(db());
   const promises = promisesTo(db(), null, at);
   const given = givenCounts(db());
-  const shares: readonly Share[] = division ? JSON.parse(division.doc).shares : [];
+  const timetable = followTimetable(db(), at);
   return {
     divided: division?.at ?? null,
+    timetabled: Boolean(timetable?.planned),
+    running: timetable?.state === "running",
     held: calibration(db(), at),
-    groups: listGroups(db()).map(({ id, name, need, wanted, least, by, closed, version }) => ({
-      id,
-      name,
-      need: needs.get(need) ?? need,
-      wanted,
-      least,
-      by,
-      closed,
-      version,
-      got: given.get(id) ?? 0,
-      told: promises.findLast(({ grp, outcome }) => grp === id && outcome !== "back") ?? null,
-      share: shares.find(({ group }) => group === String(id)) ?? null,
-    })),
+    groups: listGroups(db()).map((group) => {
+      const { id, name, need, wanted, least, by, closed } = group;
+      const offers = closed ? [] : offersFor(db(), group).offers;
+      return {
+        id,
+        name,
+        need: needs.get(need) ?? need,
+        wanted,
+        least,
+        by,
+        closed,
+        got: given.get(id) ?? 0,
+        told: promises.findLast(({ grp, outcome }) => grp === id && outcome !== "back") ?? null,
+        share: division?.devices.filter(({ grp }) => grp === id).length ?? null,
+        enough: offers.at(0)?.chance ?? null,
+        all: offers.at(-1)?.chance ?? null,
+        sure: offers.at(-1)?.sure ?? null,
+      };
+    }),
   };
 }
 
-export default function Groups({ loaderData: { groups, divided, held } }: Route.ComponentProps) {
+export default function Groups({ loaderData: { groups, divided, timetabled, running, held } }: Route.ComponentProps) {
+  useWatch(running);
   return (
     <>
       <title>Groups · Upshift Lane</title>
@@ -54,7 +64,7 @@ export default function Groups({ loaderData: { groups, divided, held } }: Route.
       <p className="my-2 max-w-3xl">
         Who waits for devices: what they need, how many, by which day.{" "}
         {divided
-          ? `The odds are those of the division of ${dateText(divided)}: they rest on what was known then.`
+          ? `The odds are those of the division of ${dateText(divided)}${timetabled ? " and the timetable, played through 2,000 times" : ""}: they follow what device, bench and donors say.`
           : "Nothing is divided yet."}
       </p>
       {groups.length === 0 ? (
@@ -84,18 +94,16 @@ export default function Groups({ loaderData: { groups, divided, held } }: Route.
                   Divided to them
                 </th>
                 <th scope="col" className="n">
-                  Ready on the day
+                  That many by then
                 </th>
                 <th scope="col" className="n">
-                  At least that many
+                  All by then
                 </th>
-                <th scope="col" className="n">
-                  All of them
-                </th>
+                <th scope="col">All: sure nine in ten by</th>
               </tr>
             </thead>
             <tbody>
-              {groups.map(({ id, name, need, wanted, least, by, closed, share, got, told }) => (
+              {groups.map(({ id, name, need, wanted, least, by, closed, share, got, told, enough, all, sure }) => (
                 <tr key={id}>
                   <td>
                     <Link to={`/groups/${id}`} className="font-bold">
@@ -111,10 +119,10 @@ export default function Groups({ loaderData: { groups, divided, held } }: Route.
                   <td>
                     {told ? `${told.count}, ${told.outcome === "open" ? chanceText(told.chance) : told.outcome}` : "–"}
                   </td>
-                  <td className="n">{share ? countText(share.placed, "device") : "–"}</td>
-                  <td className="n">{share ? share.expected.toFixed(1) : "–"}</td>
-                  <td className="n">{share ? chanceText(share.leastChance) : "–"}</td>
-                  <td className="n">{share ? chanceText(share.allChance) : "–"}</td>
+                  <td className="n">{share === null ? "–" : countText(share, "device")}</td>
+                  <td className="n">{enough === null ? "–" : chanceText(enough)}</td>
+                  <td className="n">{all === null ? "–" : chanceText(all)}</td>
+                  <td className="whitespace-nowrap">{sure === null ? "–" : dateText(sure)}</td>
                 </tr>
               ))}
             </tbody>
