@@ -40,6 +40,7 @@ export const HISTORY = {
   promise_back: ["id", "promise", "reason", "at", "by"],
   piece_pin: ["id", "device", "ends", "volunteer", "bench", "start", "at", "by"],
   division_aims: ["id", "doc", "at", "by"],
+  charging: ["id", "device", "bench", "at", "by"],
   account_change: ["id", "name", "what", "at", "by"],
   shown_number: ["id", "device", "what", "at", "by"],
 } as const satisfies Record<string, readonly string[]>;

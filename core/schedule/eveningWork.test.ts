@@ -266,6 +266,14 @@ describe("what has to be there first", () => {
       [null, AT_18 + 12],
     ]);
     expect(Math.min(...pieces.filter(({ kind }) => kind === "hands").map(({ from }) => from))).toBe(AT_18 + 12);
+    // One that hangs already goes on from when it was put there, where it was put.
+    const hangs = { start: AT_18 - 5, volunteer: "", bench: "Back room" };
+    const benches = [
+      { ...bench, chargers: 1 },
+      { ...bench, name: "Back room", chargers: 1 },
+    ];
+    const goesOn = planned({ jobs: [{ ...jobs[0], begun: hangs }], benches, now: AT_18 }).pieces[0];
+    expect(goesOn).toMatchObject({ kind: "charge", from: AT_18 - 5, to: AT_18 + 7, bench: "Back room" });
     // Where no charger is written down nothing is waited for: the sheet asks for the battery all the same.
     expect(planned({ jobs, benches: [{ ...bench, chargers: 0 }] }).pieces[0].kind).toBe("hands");
   });

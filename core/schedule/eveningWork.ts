@@ -21,7 +21,7 @@ export type Job = {
   readonly weight: number;
   /** Files that have to be fetched before it is begun, by their names in the work. */
   readonly files?: readonly string[];
-  /** The first of its pieces is under way: since when, by whom, at which bench (null: nobody wrote that down). */
+  /** The first of its pieces is under way: since when, by whom (a charger: nobody), at which bench (null: nobody wrote that down). */
   readonly begun?: { readonly start: number; readonly volunteer: string; readonly bench: string | null } | null;
 };
 
@@ -259,6 +259,14 @@ function begunAs(
   kind: Piece["kind"],
 ): { readonly start: number; readonly mode: number } | null {
   if (kind === "wait") return { start, mode: 0 };
+  if (kind === "charge")
+    return {
+      start,
+      mode: Math.max(
+        0,
+        doers.findIndex((one) => one.bench === bench),
+      ),
+    };
   const own = doers.flatMap((one, mode) => (one.volunteer === volunteer ? [mode] : []));
   const mode = own.find((m) => doers[m].bench === bench) ?? own[0];
   return mode === undefined ? null : { start, mode };

@@ -12,7 +12,7 @@ const piece = (device: string, from: number, to: number, parts: Partial<PlannedP
   steps: [from, to],
   ...parts,
 });
-const NOTHING: Progress = { done: 0, at: null, over: false, finished: false };
+const NOTHING: Progress = { done: 0, at: null, over: false, finished: false, charging: null };
 const tonight = (pieces: readonly PlannedPiece[], progress: Record<string, Partial<Progress>>, now: number) =>
   tonightOf(pieces, (device) => ({ ...NOTHING, ...progress[device] }), "Odile", now);
 
@@ -56,4 +56,30 @@ test("late is said in minutes; with all done there is nothing next", () => {
 test("a device whose earlier piece somebody else has not done yet waits", () => {
   const handed = [piece("d", 0, 5, { volunteer: "Bram" }), piece("d", 5, 9)];
   expect(tonight(handed, {}, 6)).toMatchObject({ next: null, waits: [{ title: "d 5" }] });
+});
+
+const LOW = [
+  piece("e", 0, 36, { kind: "charge", volunteer: null, steps: [0, 0] }),
+  piece("f", 10, 15),
+  piece("e", 36, 40, { steps: [0, 4] }),
+];
+
+test("a flat battery: whoever takes the device up is told to put it on a charger, and then until when it hangs", () => {
+  expect(tonight(LOW, {}, 0)).toMatchObject({ next: { kind: "charge" }, later: [{ title: "f 10" }], running: [] });
+  const hangs = tonight(LOW, { e: { charging: 3 } }, 4);
+  expect(hangs).toMatchObject({ next: { title: "f 10" }, later: [], running: [{ until: 39 }] });
+  // It is not taken up before, even when the hands have nothing else to do.
+  expect(tonight(LOW, { e: { charging: 3 }, f: { over: true } }, 38).next).toBeNull();
+  expect(tonight(LOW, { e: { charging: 3 }, f: { over: true } }, 39)).toMatchObject({
+    next: { title: "e 36" },
+    running: [],
+  });
+});
+
+test("whoever began a device saw its battery; others' chargers are not shown", () => {
+  expect(tonight(LOW, { e: { done: 1, at: 2 } }, 4).next?.title).toBe("f 10");
+  const bram = LOW.map((each) =>
+    each.volunteer === "Odile" && each.device === "e" ? { ...each, volunteer: "Bram" } : each,
+  );
+  expect(tonight(bram, {}, 0)).toMatchObject({ next: { title: "f 10" }, later: [] });
 });

@@ -10,6 +10,8 @@ export type Progress = {
   readonly over: boolean;
   /** All steps are done: it waits for its checkout. */
   readonly finished: boolean;
+  /** Minute since which it hangs on a charger; null where nobody put it on one. */
+  readonly charging: number | null;
 };
 
 export type Running = {
@@ -32,8 +34,18 @@ export type Tonight = {
   readonly waits: readonly PlannedPiece[];
 };
 
-const isDone = ({ steps }: PlannedPiece, { done, over, finished }: Progress): boolean =>
-  over || (steps === null ? false : finished || done >= steps[1]);
+function isDone({ kind, steps, from, to }: PlannedPiece, progress: Progress, now: number): boolean {
+  const { done, over, finished, charging } = progress;
+  if (over) return true;
+  if (kind === "charge") return finished || done > 0 || (charging !== null && charging + (to - from) <= now);
+  return steps !== null && (finished || done >= steps[1]);
+}
+
+/** Nobody's hands are planned for a charger: whoever takes the device up behind it puts it on. */
+function handsOf(piece: PlannedPiece, pieces: readonly PlannedPiece[]): string | null {
+  if (piece.kind !== "charge") return piece.volunteer;
+  return pieces.find(({ device, volunteer }) => device === piece.device && volunteer !== null)?.volunteer ?? null;
+}
 
 /**
  * What is next for somebody, by the bench's real clocks: what is done is done whatever was planned, and what runs by itself
@@ -49,18 +61,20 @@ export function tonightOf(
   who: string,
   now: number,
 ): Tonight {
-  const own = pieces.filter(({ volunteer }) => volunteer === who);
+  const own = pieces.filter((piece) => handsOf(piece, pieces) === who);
   const running: Running[] = [];
   const ready: PlannedPiece[] = [];
   const waits: PlannedPiece[] = [];
   const seen = new Set<string>();
   for (const piece of own) {
     const progress = progressOf(piece.device);
-    if (isDone(piece, progress)) continue;
+    if (isDone(piece, progress, now)) continue;
     // Of every device only the first piece that is left can be done now.
-    const first = !seen.has(piece.device) && startsHere(piece, pieces, progress);
+    const first = !seen.has(piece.device) && startsHere(piece, pieces, progress, now);
     seen.add(piece.device);
-    if (piece.kind === "hands") (first ? ready : waits).push(piece);
+    if (piece.kind === "charge" && progress.charging !== null)
+      running.push({ piece, until: progress.charging + (piece.to - piece.from) });
+    else if (piece.kind === "hands" || piece.kind === "charge") (first ? ready : waits).push(piece);
     else if (first && (progress.done > 0 || progress.at !== null))
       running.push({ piece, until: (progress.at ?? piece.from) + (piece.to - piece.from) });
     else waits.push(piece);
@@ -81,5 +95,5 @@ export function tonightOf(
 const firstOf = (pieces: readonly PlannedPiece[]) => pieces[0] ?? null;
 
 /** Nothing of the device that comes before this piece is left, whoever does it. */
-const startsHere = (piece: PlannedPiece, pieces: readonly PlannedPiece[], progress: Progress): boolean =>
-  !pieces.some((other) => other.device === piece.device && other.from < piece.from && !isDone(other, progress));
+const startsHere = (piece: PlannedPiece, pieces: readonly PlannedPiece[], progress: Progress, now: number): boolean =>
+  !pieces.some((other) => other.device === piece.device && other.from < piece.from && !isDone(other, progress, now));

@@ -5,6 +5,7 @@ import { type Progress, tonightOf } from "~/core/schedule/tonight";
 import type { Store } from "~/store/database";
 import { openVolunteers } from "~/store/evenings";
 import { stepsOf } from "~/store/runs";
+import { chargingIn } from "./charging";
 import { clockOf, minuteOf } from "./times";
 import { followTimetable } from "./timetable";
 
@@ -18,6 +19,8 @@ export interface TonightPiece {
   /** It runs by itself, but somebody has to stay near. */
   readonly stays: boolean;
   readonly accepted: boolean;
+  /** It is to be put on a charger. */
+  readonly charge: boolean;
   /** Where it is done. */
   readonly to: string;
 }
@@ -35,11 +38,13 @@ export function tonightFor(store: Store, asked: string | null, own: string, at: 
   const people = [...new Set([...busy, ...openVolunteers(store).map(({ name }) => name)])].sort();
   const who = asked && people.includes(asked) ? asked : people.includes(own) ? own : (busy[0] ?? people[0] ?? "");
   const devices = new Map(placedDevices(store, null).map((device) => [device.standing.tag, device]));
+  const chargingOf = chargingIn(store);
   const progressOf = (tag: string): Progress => {
     const device = devices.get(tag);
     if (!device || device.station === "records" || device.station === "aside")
-      return { done: 0, at: null, over: true, finished: true };
+      return { done: 0, at: null, over: true, finished: true, charging: null };
     const { done, station, standing: row } = device;
+    const hangs = chargingOf(device)?.hangs;
     const last =
       done > 0 && row.run ? stepsOf(store, row.run).findLast(({ outcome }) => outcome === "done") : undefined;
     return {
@@ -47,6 +52,7 @@ export function tonightFor(store: Store, asked: string | null, own: string, at: 
       at: last ? minuteOf(planned.day, parseISO(last.at)) : null,
       over: false,
       finished: station === "checkout",
+      charging: hangs ? minuteOf(planned.day, parseISO(hangs.at)) : null,
     };
   };
   const now = minuteOf(planned.day, at);
@@ -54,6 +60,8 @@ export function tonightFor(store: Store, asked: string | null, own: string, at: 
   const shown = (piece: PlannedPiece): TonightPiece => {
     const station = devices.get(piece.device)?.station;
     const accepted = station === "bench" || station === "checkout";
+    const charge = piece.kind === "charge";
+    const words = new URLSearchParams(charge ? { who } : { tonight: who });
     const place = piece.steps === null ? "checkout" : "bench";
     return {
       device: piece.device,
@@ -63,7 +71,8 @@ export function tonightFor(store: Store, asked: string | null, own: string, at: 
       ends: clockOf(planned.day, piece.to),
       stays: piece.kind === "watched",
       accepted,
-      to: `/${place}/${piece.device}?${new URLSearchParams({ tonight: who })}`,
+      charge,
+      to: charge ? `/tonight?${words}` : `/${place}/${piece.device}?${words}`,
     };
   };
   return {

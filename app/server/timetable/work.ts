@@ -1,3 +1,4 @@
+import { parseISO } from "date-fns";
 import { experienceOf } from "~/app/server/bench/experience";
 import { runbookOf } from "~/app/server/bench/runbooks";
 import { clearanceChance } from "~/app/server/division/question";
@@ -6,11 +7,10 @@ import { type Placed, placedDevices } from "~/app/server/planning/lane";
 import { catalogueOf, planOnceClear } from "~/app/server/planning/planning";
 import { secondTry } from "~/core/allocate/secondTry";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
-import { currentValue } from "~/core/device/lookUp";
 import type { BenchFields } from "~/core/lane/bench";
 import { type Job, minuteAt, type TimePin, type Work } from "~/core/schedule/eveningWork";
 import { eveningsBetween } from "~/core/schedule/hours";
-import { chargePiece, piecesOf } from "~/core/schedule/pieces";
+import { piecesOf } from "~/core/schedule/pieces";
 import type { Planned } from "~/core/schedule/planned";
 import type { Divided } from "~/core/schedule/world";
 import type { Way } from "~/core/upgrade/way";
@@ -21,7 +21,7 @@ import { acceptedWay } from "~/store/devices";
 import { givenCounts, standingDivision } from "~/store/divisions";
 import { listGroups, openVolunteers, readOpening } from "~/store/evenings";
 import { piecePins } from "~/store/piecePins";
-import { readPolicy } from "~/store/policy";
+import { type Charging, chargingIn } from "./charging";
 import { Fetches } from "./fetches";
 import { minuteOf } from "./times";
 import { oneInHand, underWay } from "./underWay";
@@ -65,7 +65,8 @@ export function gatherWork(store: Store, at: Date, had: Planned | null = null): 
   const clear = clearanceChance(store, at);
   const { opening } = readOpening(store);
   const fetches = new Fetches(store, opening.line);
-  const floor = readPolicy(store).policy.batteryFloor;
+  const chargingOf = chargingIn(store);
+  const now = Math.ceil(minuteOf(from, at));
   const jobs = placedDevices(store, null).flatMap((device): Job[] => {
     const { standing, station } = device;
     const group = divided.get(standing.id);
@@ -93,21 +94,22 @@ export function gatherWork(store: Store, at: Date, had: Planned | null = null): 
     // Good as it is: only the look at the end is left.
     const asIs = way.keeps && way.operations.length === 0;
     const steps = asIs ? [] : piecesOf(runbook, { done, waitDays: way.waitingDays, pace });
-    const charge = done === 0 && steps.length > 0 ? chargePiece(batteryOf(device), floor) : null;
-    const pieces = charge ? [charge, ...steps] : steps;
+    const charging = steps.length > 0 ? chargingOf(device) : null;
+    const onCharger = charging ? hangsOn(charging, from) : null;
+    const charged = charging && onCharger ? onCharger.start + charging.piece.minutes <= now : false;
+    const pieces = charging && !charged ? [charging.piece, ...steps] : steps;
     return [
       {
         ...wanted,
         pieces,
         files: done === 0 ? fetches.of(runbook) : [],
-        begun: underWay(store, device, pieces[0], at),
+        begun: charging && !charged ? onCharger : underWay(store, device, pieces[0], at),
         ways: [...new Set(way.operations.map(({ kind }) => wayNameOf(kind)))],
         needsComputer: way.operations.some(({ kind }) => !operationOf(kind).withoutComputer),
         build: `${runbook.model}|${way.image ?? way.id}`,
       },
     ];
   });
-  const now = Math.ceil(minuteOf(from, at));
   const shift = had ? minuteAt(from, had.day, "00:00") : 0;
   const byId = new Map(placedDevices(store, null).map(({ standing }) => [standing.id, standing.tag]));
   const work: Work = {
@@ -142,7 +144,9 @@ export function gatherWork(store: Store, at: Date, had: Planned | null = null): 
   };
 }
 
-const batteryOf = ({ facts }: Placed): number | null => currentValue(facts, "battery.percent") ?? null;
+/** Since when and where it hangs on a charger: no hands are with it. */
+const hangsOn = ({ hangs }: Charging, from: string): Job["begun"] =>
+  hangs && { start: Math.floor(minuteOf(from, parseISO(hangs.at))), volunteer: "", bench: hangs.bench };
 
 /** The way by which a device would be brought to its group: the accepted one, else the proposed one. */
 function divisionWay(store: Store, device: Placed, needId: string): Way | null {

@@ -5,6 +5,7 @@ import { db, handOf, personOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { acceptTonight } from "~/app/server/timetable/acceptTonight";
+import { charge } from "~/app/server/timetable/charging";
 import { tonightFor } from "~/app/server/timetable/tonight";
 import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
@@ -21,9 +22,14 @@ export function loader({ request }: Route.LoaderArgs) {
 export async function action({ request }: Route.ActionArgs) {
   const form = await readForm(request);
   const tag = String(form.get("device") ?? "");
+  const who = String(form.get("who") ?? "");
+  if (form.get("what") === "charge") {
+    const failed = charge(db(), tag, String(form.get("bench") ?? ""), handOf(request));
+    return failed ? data({ says: failed }, { status: 404 }) : leadOn(`/tonight?${new URLSearchParams({ who })}`);
+  }
   const wrong = acceptTonight(db(), tag, handOf(request));
   if (wrong) return data({ says: wrong }, { status: 409 });
-  return leadOn(`/bench/${tag}?${new URLSearchParams({ tonight: String(form.get("who") ?? "") })}`);
+  return leadOn(`/bench/${tag}?${new URLSearchParams({ tonight: who })}`);
 }
 
 /** Looks again now and then: what can be left alone gets due without anybody writing anything. */
@@ -103,7 +109,20 @@ export default function TonightPage({ loaderData, actionData }: Route.ComponentP
                     <strong className="text-signal"> · {countText(tonight.late, "minute")} late</strong>
                   )}
                 </p>
-                {tonight.next.accepted ? (
+                {tonight.next.charge ? (
+                  <Form method="post" className="mt-3">
+                    <input type="hidden" name="what" value="charge" />
+                    <input type="hidden" name="device" value={tonight.next.device} />
+                    <input type="hidden" name="bench" value={tonight.next.bench ?? ""} />
+                    <input type="hidden" name="who" value={tonight.who} />
+                    <button type="submit" className="btn-main block w-full text-center text-xl">
+                      It hangs on the charger
+                    </button>
+                    <Link to={`/devices/${tonight.next.device}`} className="mt-2 block">
+                      It is charged already: write down what it shows
+                    </Link>
+                  </Form>
+                ) : tonight.next.accepted ? (
                   <Link to={tonight.next.to} className="btn-main mt-3 block text-center text-xl">
                     Do it
                   </Link>
