@@ -216,6 +216,29 @@ test("tonight leads from device to device; a device that fails moves the timetab
   await expect(next.locator("p").first()).not.toHaveText(tag);
 });
 
+test("a flat battery is put on a charger from Tonight; then it runs by itself, and its device is not taken up before", async ({
+  page,
+}) => {
+  const next = page.getByRole("region", { name: "Next" });
+  const hangs = next.getByRole("button", { name: "It hangs on the charger" });
+  await page.goto("/tonight");
+  const hands = (await page.getByLabel("Whose hands").getByRole("option").allTextContents()).filter((name) =>
+    name.includes(" "),
+  );
+  let turn = 0;
+  let tag = "";
+  await expect(async () => {
+    await page.goto(`/tonight?who=${encodeURIComponent(hands[turn++ % hands.length])}`);
+    await page.waitForLoadState("networkidle");
+    await expect(hangs).toBeVisible({ timeout: 500 });
+    tag = (await next.locator("p").first().textContent()) ?? "";
+    await hangs.click();
+    const runs = page.getByRole("region", { name: "Runs by itself" });
+    await expect(runs.getByRole("listitem").filter({ hasText: tag })).toContainText(/can be left until \d\d:\d\d/);
+  }).toPass({ timeout: 60_000 });
+  await expect(next.locator("p").first()).not.toHaveText(tag);
+});
+
 test("whoever has nothing to do is told so, and is not shown somebody else's work", async ({ page }) => {
   await page.goto("/evenings");
   await page.waitForLoadState("networkidle");
