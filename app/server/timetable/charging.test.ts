@@ -21,7 +21,7 @@ const deviceOf = (store: Store) => {
 function divided() {
   const store = demoCopy();
   const { standing } = deviceOf(store);
-  const group = listGroups(store).find(({ need }) => need === "phone-bank") ?? listGroups(store)[0];
+  const [group] = listGroups(store);
   addDivision(
     store,
     "{}",

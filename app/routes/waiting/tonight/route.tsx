@@ -111,6 +111,11 @@ export default function TonightPage({ loaderData, actionData }: Route.ComponentP
                 </p>
                 {tonight.next.charge ? (
                   <Form method="post" className="mt-3">
+                    <Notice kind="caution">
+                      Swollen, hot, punctured or wet: do not charge, do not press. Put it apart, and{" "}
+                      <Link to={`/devices/${tonight.next.device}`}>set it aside</Link>. What charges is not left alone
+                      in the house.
+                    </Notice>
                     <input type="hidden" name="what" value="charge" />
                     <input type="hidden" name="device" value={tonight.next.device} />
                     <input type="hidden" name="bench" value={tonight.next.bench ?? ""} />
