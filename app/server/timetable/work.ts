@@ -66,7 +66,8 @@ export function gatherWork(store: Store, at: Date, had: Planned | null = null): 
   const { opening } = readOpening(store);
   const fetches = new Fetches(store, opening.line);
   const chargingOf = chargingIn(store);
-  const now = Math.ceil(minuteOf(from, at));
+  // The minute that runs still counts: a clock that strikes the opening hour puts nothing off.
+  const now = Math.floor(minuteOf(from, at));
   const jobs = placedDevices(store, null).flatMap((device): Job[] => {
     const { standing, station } = device;
     const group = divided.get(standing.id);
