@@ -1,4 +1,5 @@
 import type { Step } from "~/core/runbook/step";
+import { Builder } from "./build";
 import { CHECKOUT_MINUTES, eveningProblem, type Job, type Work } from "./eveningWork";
 import type { Evening } from "./hours";
 import { chargePiece, kindOf, type Piece, piecesOf } from "./pieces";
@@ -230,6 +231,13 @@ describe("what has to be there first", () => {
     expect(begins("b")).toBeGreaterThanOrEqual(AT_18 + 40);
     // Over night they come in before anybody is in the house.
     expect(planned({ jobs, fetches }).pieces[0].from).toBe(AT_18);
+    // Built again as people have it, what waits for a file keeps its place: the file comes before it, not behind everything.
+    const had = planned({ jobs, fetches }).pieces;
+    const again = eveningProblem(work({ jobs, fetches, had }));
+    const { starts } = new Builder(again.problem).build(again.order as Float64Array);
+    expect(again.tasks.flatMap(({ file }, task) => (file ? [] : [starts[task]])).sort()).toEqual(
+      had.map(({ from }) => from).sort(),
+    );
   });
 
   test("a card is with one device at a time, from where it is made to where it is read", () => {

@@ -241,6 +241,15 @@ const FAR = 1e9;
 /** The order that people have; a pin is placed first, with all that it waits for: only so is its time still free. */
 function orderOf(starts: Float64Array, drafts: Draft["tasks"]): Float64Array {
   const order = starts.map((start, task) => (Number.isNaN(start) ? FAR + task : start));
+  // What is in no timetable of people, as a file that is fetched, comes before the first that waits for it.
+  const ahead = (task: number) => {
+    for (const earlier of drafts[task].before) {
+      if (order[earlier] <= order[task]) continue;
+      order[earlier] = order[task];
+      ahead(earlier);
+    }
+  };
+  for (const task of drafts.keys()) ahead(task);
   const first = (task: number) => {
     if (order[task] < 0) return;
     order[task] -= 2 * FAR;
