@@ -34,8 +34,11 @@ export const toComeFor = (store: Store, group: number) =>
   devicesFor(store, group).filter(({ device }) => device.station !== "records" && device.station !== "aside");
 
 /** What can be promised, by the timetable's odds where there are any, else by the division's; what holds it up most. */
-export function offersFor(store: Store, group: GroupRow): { readonly offers: Offer[]; readonly holdsUp: Cause | null } {
-  const timetable = standingTimetable(store);
+export function offersFor(
+  store: Store,
+  group: GroupRow,
+  timetable = standingTimetable(store),
+): { readonly offers: Offer[]; readonly holdsUp: Cause | null } {
   const odds = timetable?.planned ? timetable.odds.find(({ group: id }) => id === String(group.id)) : undefined;
   if (odds && timetable?.planned) {
     const from = parseISO(timetable.planned.day);

@@ -27,7 +27,7 @@ export class Lines {
   private readonly keptHeads: Float64Array;
   private readonly keptOrder: Int32Array;
   /** Pairs of seats that changed places since it was kept. */
-  private turned: number[] = [];
+  private readonly turned: number[] = [];
 
   /** @param start the lines serve in the order of this timetable */
   constructor(
@@ -92,8 +92,7 @@ export class Lines {
   }
 
   undo(): void {
-    for (let k = this.turned.length - 2; k >= 0; k -= 2) this.exchange(this.turned[k + 1], this.turned[k]);
-    this.turned.length = 0;
+    this.turnBack(0);
     this.heads.set(this.keptHeads);
     this.order.set(this.keptOrder);
     for (let k = 0; k < this.count; k++) this.place[this.order[k]] = k;
@@ -148,13 +147,18 @@ export class Lines {
       this.measure(from);
       return true;
     }
-    for (let k = this.turned.length - 2; k >= begun; k -= 2) this.exchange(this.turned[k + 1], this.turned[k]);
-    this.turned.length = begun;
+    this.turnBack(begun);
     return false;
   }
 
   timetable(): Timetable {
     return { starts: Float64Array.from(this.heads), modes: new Int32Array(this.count) };
+  }
+
+  /** What was turned since then changes places again, the last first. */
+  private turnBack(begun: number): void {
+    for (let k = this.turned.length - 2; k >= begun; k -= 2) this.exchange(this.turned[k + 1], this.turned[k]);
+    this.turned.length = begun;
   }
 
   /** Two neighbouring seats change places. */

@@ -15,8 +15,8 @@ const DRAWN = 3;
 
 /**
  * Searches whatever can be said as an order of tasks: takes a good timetable, mixes the order of a stretch of it (or
- * moves single tasks, or a late one with its forerunners), builds anew, and keeps what is better or, for a while, hardly worse. Where there are no hours to
- * keep, each timetable is pushed to its end and back again, which closes gaps.
+ * moves single tasks, or a late one with its forerunners), builds anew, and keeps what is better or, for a while, hardly
+ * worse. Where there are no hours to keep, each timetable is pushed to its end and back again, which closes gaps.
  * Yields each better timetable as it is found, and null where its caller may stop it.
  *
  * @source Burke and Bykov (2017), the late acceptance hill-climbing heuristic

@@ -57,7 +57,7 @@ export function loader({ params }: Route.LoaderArgs) {
     needs: catalogueOf(db()).needs.map(({ id, name }) => ({ value: id, text: name })),
     divided: division?.at ?? null,
     devices,
-    offers: offersFor(db(), group).offers,
+    offers: offersFor(db(), group, timetable).offers,
     promises: promisesTo(db(), group.id, at).reverse(),
   };
 }

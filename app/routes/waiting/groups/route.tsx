@@ -25,7 +25,7 @@ export function loader() {
     held: calibration(db(), at),
     groups: listGroups(db()).map((group) => {
       const { id, name, need, wanted, least, by, closed } = group;
-      const offers = closed ? [] : offersFor(db(), group).offers;
+      const offers = closed ? [] : offersFor(db(), group, timetable).offers;
       return {
         id,
         name,
