@@ -1,6 +1,7 @@
 import type { Highs } from "highs";
 import { greedy } from "./greedy";
 import { Linear } from "./linear";
+import { GOOD } from "./nearly";
 import { polish } from "./polish";
 import { programOf } from "./program";
 import { type Aim, type Pin, type Placed, type Question, SLACK, scaleOf } from "./question";
@@ -71,26 +72,23 @@ export function divide(question: Question, { highs, milliseconds, now, onBetter 
     const held = Object.entries(floors) as [Aim, number][];
     return Object.fromEntries(held.filter(([key, floor]) => key !== but && scores[key] >= floor));
   };
+  /** What the solver did not come near to, small changes may; minutes that nothing needs are freed first. */
+  const better = (k: number, turn: number) => {
+    const aim = question.aims[k];
+    const changes = { seed: k + 1, pinned };
+    const half = (now() + turn) / 2;
+    const held = { ...floors, [aim]: best.scores[aim] };
+    const freed = question.bench.length
+      ? polish(question, best.placed, "hands", held, { ...changes, goOn: () => now() < half })
+      : best.placed;
+    take(polish(question, freed, aim, floors, { ...changes, goOn: () => now() < turn }), k);
+  };
   for (const [k, aim] of question.aims.entries()) {
     const goal = program.goals[aim];
     if (goal.length === 0) continue;
     // What counts first gets most of the time that is left; an aim that is quick leaves the others more.
     const begun = now();
-    const turn = k === question.aims.length - 1 ? until : begun + (until - begun) * SHARE;
-    const quick = begun + (turn - begun) / 12;
-    // Minutes that nothing needs are freed first: what is full to the last one can hardly be changed.
-    const freeing = begun + (turn - begun) / 16;
-    const freed = question.bench.length
-      ? polish(
-          question,
-          best.placed,
-          "hands",
-          { ...floors, [aim]: best.scores[aim] },
-          { seed: k + 1, pinned, goOn: () => now() < freeing },
-        )
-      : best.placed;
-    const ahead = polish(question, freed, aim, floors, { seed: k + 1, pinned, goOn: () => now() < quick });
-    take(ahead, k);
+    const turn = begun + (until - begun) * Math.min(1, SHARE / (question.aims.length - k));
     // What the solver finds is nearly always close to something that is enough and falls below no floor.
     const mend = (placed: readonly Placed[]) => {
       const by = Math.max(Math.min(until, now() + MENDING), Math.min(turn, now() + (turn - begun) / 8));
@@ -104,17 +102,25 @@ export function divide(question: Question, { highs, milliseconds, now, onBetter 
       take(aim === "least" ? mended : polish(question, mended, aim, floors, { ...changes, goOn: () => now() < by }), k);
       return best.placed;
     };
-    const seconds = () => (turn - now()) / 1000;
+    if (aim === "least" || aim === "builds") better(k, begun + (turn - begun) * POLISH);
+    const solve = turn - (turn - begun) * POLISH;
+    const seconds = () => (solve - now()) / 1000;
     const held = question.aims.slice(0, k).filter((earlier) => earlier !== "least" && floors[earlier] !== undefined);
     const lacks = (placed: readonly Placed[]) => {
       const scores = scoresOf(question, placed);
       return held.map((earlier) => Math.max(0, (floors[earlier] as number) - scores[earlier]));
     };
     const margins = held.map((earlier) => MARGIN * question.leeway * scaleOf(earlier, floors[earlier] as number));
-    const reached = reachAim({ question, program, aim, start: best.placed, seconds, lacks, margins, mend });
-    if (reached) take(reached.placed, k);
+    const taking = (placed: readonly Placed[]) => {
+      take(placed, k);
+      return best.placed;
+    };
+    const start = best.placed;
+    const reached = reachAim({ question, program, aim, start, held, seconds, lacks, margins, mend, take: taking });
+    take(reached.placed, k);
+    if (reached.bound - best.scores[aim] > GOOD * scaleOf(aim, best.scores[aim])) better(k, turn);
     const value = best.scores[aim];
-    const { bound, tight } = reached ?? NOTHING_PROVEN;
+    const { bound, tight } = reached;
     proven.push({ aim, value, bound: Math.max(value, bound), tight: Math.max(value, tight) });
     floors[aim] = value - SLACK - question.leeway * scaleOf(aim, value);
     // Which groups have enough is a yes or no each: it is kept, whatever it costs.
@@ -131,15 +137,15 @@ function withProof(division: Division, proven: readonly Proof[]): Division {
   return { ...division, proven: last, finished };
 }
 
-const NOTHING_PROVEN = { bound: Number.POSITIVE_INFINITY, tight: Number.POSITIVE_INFINITY };
+/** Part of an aim's time for small changes, where they are needed. */
+const POLISH = 0.15;
+/** How much more than an even part of the time that is left one aim may take: most need less. */
+const SHARE = 1.3;
 
-/** Part of what time is left that one aim may take. */
-const SHARE = 0.4;
-
-/** Milliseconds that mending may take also where an aim's time is over: what was found is worth it. */
-const MENDING = 150;
 /** Part of the leeway that is asked for beyond a floor where it may be fallen below. */
 const MARGIN = 4;
+/** Milliseconds that mending may take also where an aim's time is over: what was found is worth it. */
+const MENDING = 150;
 
 type Proof = Division["proven"][number];
 

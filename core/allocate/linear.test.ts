@@ -26,8 +26,7 @@ test("a floor is kept, unless its price is below what falling brings; a margin a
   expect(largest({ prices: [2] })?.slice(0, 3)).toEqual([4, 6, 4]);
   expect(largest({ prices: [0.5] })?.slice(0, 3)).toEqual([10, 0, 10]);
   expect(largest({ prices: [2], margins: [1.5] })?.slice(0, 3)).toEqual([2, 8, 2]);
-  // Without a price there is nothing to ask more of.
-  expect(largest({ margins: [1.5] })?.slice(0, 3)).toEqual([4, 6, 4]);
+  expect(largest({ margins: [1.5] })?.slice(0, 3)).toEqual([2, 8, 2]);
 });
 
 test("without whole numbers it tells what a floor costs, and what a choice that is not taken would", async () => {

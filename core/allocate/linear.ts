@@ -47,7 +47,7 @@ export class Linear {
    * @param whole   of all numbers only these have to be whole: less quick, and a closer bound
    * @param gap     part of the sum by which it may fall short of the largest
    * @param prices  of floors, in their order: what it costs to stay below one by one; the numbers may then not keep them
-   * @param margins by how much more than a floor is asked for there
+   * @param margins by how much more than the floors is asked for, in their order
    * @returns the numbers with the proven upper bound of the sum; null when nothing was found in the time, or nothing can be
    */
   largest(terms: readonly Term[], seconds: number, asked: Asked = {}): Found | null {
@@ -57,7 +57,7 @@ export class Linear {
     return highs.withModel((model) => {
       model.options.set({
         output_flag: false,
-        time_limit: seconds,
+        time_limit: Math.max(0.01, seconds),
         mip_rel_gap: Math.max(1e-6, gap),
         mip_abs_gap: 1e-7,
         mip_heuristic_effort: 0.3,
@@ -114,7 +114,7 @@ export class Linear {
         colLower.push(0);
         colUpper.push(infinity);
       }
-      rowLower.push(Math.max(price === undefined ? low : low + (margins?.[floors] ?? 0), -infinity));
+      rowLower.push(Math.max(isFloor ? low + (margins?.[floors] ?? 0) : low, -infinity));
       if (isFloor) floors++;
       starts.push(indices.length);
     }

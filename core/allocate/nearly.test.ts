@@ -2,9 +2,10 @@ import loadHighs, { type Highs } from "highs";
 import { Chance } from "~/core/schedule/chance";
 import { greedy } from "./greedy";
 import { Linear } from "./linear";
-import { nearlyInCore, nearlyLargest, nearWhatStands, type Reach } from "./nearly";
+import { nearlyInCore, nearlyLargest, nearWhatStands } from "./nearly";
 import { columnsOf, placedBy, programOf } from "./program";
 import { AIMS, type Placed, type Question } from "./question";
+import { type Reach, relax } from "./relaxed";
 import { scoresOf } from "./verdict";
 
 let highs: Highs;
@@ -53,13 +54,15 @@ function looking() {
     program,
     aim: "years",
     start,
+    held: ["hands"],
     seconds: () => 5,
+    take: (placed) => placed,
     lacks: (placed) => [Math.max(0, least - scoresOf(question, placed).hands)],
     margins: [0],
     mend: (placed) => placed,
   };
   const scores = (values: ArrayLike<number>) => scoresOf(question, placedBy(program.columns, values));
-  return { question, program, start, reach, least, scores, turn: { seconds: 5, besides: [] } };
+  return { question, program, start, reach, least, scores, turn: { seconds: 5, besides: () => [] } };
 }
 
 const yearsOf = (question: Question, placed: readonly Placed[]) => scoresOf(question, placed).years;
@@ -69,7 +72,7 @@ test.each([
   ["near what stands", nearWhatStands],
 ])("%s nothing falls below its floor, and it is better than the beginning", (_, look) => {
   const { question, start, reach, least, scores, turn } = looking();
-  const found = look(reach, start, turn);
+  const found = look(reach, turn, start);
   if (!found?.values) throw new Error("nothing was found");
   const { years, hands } = scores(found.values);
   expect(hands).toBeGreaterThanOrEqual(least - 1e-6);
@@ -91,6 +94,22 @@ test("in the core a floor has a price: what would cost more years than that is n
 test("what stands is where it begins", () => {
   const { start, reach, turn, program } = looking();
   const asked = jest.spyOn(program.linear, "largest");
-  nearWhatStands(reach, start, turn);
+  nearWhatStands(reach, turn, start);
   expect(asked.mock.calls.map(([, , more]) => more?.start)).toEqual([undefined, columnsOf(program.columns, start)]);
+});
+
+test("with room every floor is kept clear of by a part of a device: what comes out without whole numbers is worth less", () => {
+  const { reach, turn, program, least } = looking();
+  const handsOf = (room: number) => {
+    const relaxed = relax(reach, turn, room);
+    return program.columns.reduce(
+      (sum, { column, option }) => sum - option.hands * (relaxed?.value(column) as number),
+      0,
+    );
+  };
+  const { candidates } = reach.question;
+  const all = candidates.flatMap(({ options }) => options.map(({ hands }) => hands));
+  const mean = all.reduce((sum, hands) => sum + hands, 0) / all.length;
+  expect(handsOf(0)).toBeCloseTo(least, 4);
+  expect(handsOf(0.5)).toBeCloseTo(least + mean / 2, 4);
 });

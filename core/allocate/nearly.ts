@@ -1,14 +1,24 @@
+import type { DeviceClass } from "./classes";
 import type { Found } from "./linear";
 import { columnsOf, type Program, placedBy } from "./program";
-import type { Aim, Placed, Question } from "./question";
-import type { askedRows } from "./tighten";
+import { type Placed, scaleOf } from "./question";
+import { NEARLY, type Reach, type Relaxed, relax, type Turn, WHOLE } from "./relaxed";
+import { scoresOf } from "./verdict";
 
 // Parts of a division that is too large to be solved whole in time: some of it is settled, the rest is divided anew.
 
-/** Where what is asked for is heuristic, what is found need be no better than by this part of it. */
-export const NEARLY = 2e-3;
-/** Beside classes that did not come out whole, that of one column in so many is divided anew: else there is hardly any room. */
-const EVERY = 100;
+/** What was found quickly and is this near its bound is good enough: the aims behind it get the time. */
+export const GOOD = 0.02;
+/**
+ * Parts of a device by which all floors are kept clear of, one after the other, since in whole numbers hardly anything is found
+ * right at them; and how many classes are divided anew beside those that did not come out whole.
+ */
+const TRIES = [
+  { room: 0.25, besides: [0, 20] },
+  { room: 0.1, besides: [0, 20] },
+  { room: 0.5, besides: [0] },
+  { room: 0.04, besides: [0, 20] },
+];
 /** Of a large program so many choices are divided anew around what came out without whole numbers. */
 const CORE = 300;
 /** How much dearer than it is worth without whole numbers it is to fall below what was reached before. */
@@ -17,116 +27,69 @@ const DEAR = 2.5;
 const ATTEMPTS = 2;
 /** How much of what fell short is asked for on top the next time. */
 const AGAIN = 1.25;
-/** As near to a whole number as a computer comes. */
-const WHOLE = 1e-6;
 /** What is worth nothing there costs this much at least. */
 const LEAST_PRICE = 1e-3;
+/** Part of the time that one look may take; seconds that it may take in any case. */
+const LOOK = 0.6;
+const LEAST_LOOK = 0.6;
 /** Choices of a large program that are free beside those in which what stands and what comes out without whole numbers differ. */
 const BESIDE = 150;
-
-/** What is known when an aim is looked at. */
-export type Reach = {
-  readonly question: Question;
-  readonly program: Program;
-  readonly aim: Aim;
-  readonly start: readonly Placed[];
-  /** Seconds that are left for this aim. */
-  readonly seconds: () => number;
-  /** By how much a division falls below each of the floors, in their order. */
-  readonly lacks: (placed: readonly Placed[]) => readonly number[];
-  /** By how much more than each floor is asked for where it may be fallen below, since what is found there usually does. */
-  readonly margins: readonly number[];
-  /** Makes what is not enough into something that is, close by. @returns the best that stands then */
-  readonly mend: (placed: readonly Placed[]) => readonly Placed[];
-};
-
-export type Turn = { readonly seconds: number; readonly besides: ReturnType<typeof askedRows> };
 export type Nearly = Found | { readonly values: null; readonly bound: number } | null;
 
 /**
- * What no division exceeds: what comes out where devices need not be whole. Who has enough is a yes or no all the same: half a
- * yes would take half of what it takes, and promise more than there is.
+ * Quickly something good: all floors are kept a little clear of, classes whose numbers came out whole stay, and the few others
+ * are divided anew, in the room that this left; where there is nothing, with more or less room, or with some classes more.
  *
- * @returns `settled`: the answers, where they were not whole by themselves
+ * @source relaxation enforced neighbourhood search (Berthold 2014, Operations Research Letters 42), with room added
  */
-export function withoutWholes({ linear, goals, met }: Program, aim: Aim, { seconds, besides }: Turn) {
-  const free = linear.largest(goals[aim], seconds, { besides, relaxed: true });
-  if (!free) return null;
-  const answers = [...met.values()];
-  const told = answers.every((column) => isWhole(free.values[column]))
-    ? null
-    : linear.largest(goals[aim], seconds / 2, { besides, whole: new Set(answers) });
-  if (!told) return { found: free, bound: free.bound, settled: NOTHING };
-  const settled = new Map(answers.map((column) => [column, Math.round(told.values[column])]));
-  return { found: told, bound: Math.min(free.bound, told.bound), settled };
+export function nearlyLargest(reach: Reach, turn: Turn): Nearly {
+  const { question, program, aim, seconds } = reach;
+  const { linear, columns, goals } = program;
+  const until = seconds() - turn.seconds;
+  const left = () => seconds() - until;
+  const look = () => Math.min(left(), Math.max(LEAST_LOOK, turn.seconds * LOOK));
+  const bound = linear.largest(goals[aim], left(), { besides: turn.besides(0), relaxed: true })?.bound;
+  if (bound === undefined) return null;
+  let best: Found | null = null;
+  for (const { room, besides } of TRIES) {
+    const relaxed = left() > 0 ? relax(reach, { ...turn, seconds: left() }, room) : null;
+    if (!relaxed) continue;
+    for (const more of besides) {
+      if (left() <= 0) break;
+      const free = freeClasses(program, relaxed, more);
+      const settled = columns.filter(({ of }) => !free.has(of)).map(({ column }) => column);
+      const asked = { besides: turn.besides(0), fixed: relaxed.settle(settled), gap: GOOD / 4 };
+      const found = linear.largest(relaxed.lead, look(), asked);
+      if (!found) continue;
+      const value = scoresOf(question, placedBy(columns, found.values))[aim];
+      if (!best || value > best.value) best = { ...found, value, bound };
+      if (bound - best.value <= GOOD * scaleOf(aim, bound)) return best;
+    }
+  }
+  return best ?? { values: null, bound };
 }
 
-const NOTHING: ReadonlyMap<number, number> = new Map();
-const isWhole = (value: number) => Math.abs(value - Math.round(value)) < WHOLE;
-
-function relax({ program, aim }: Reach, turn: Turn) {
-  const proven = withoutWholes(program, aim, turn);
-  if (!proven) return null;
-  const { bound, settled } = proven;
-  // What one more would cost is told only where nothing at all has to be whole.
-  const asked = { besides: turn.besides, relaxed: true, fixed: settled };
-  const found = settled.size === 0 ? proven.found : program.linear.largest(program.goals[aim], turn.seconds, asked);
-  if (!found) return null;
-  const { values, columnCosts = [], floorCosts = [] } = found;
-  return {
-    bound,
-    floorCosts,
-    isWhole: (column: number) => isWhole(values[column]),
-    value: (column: number) => values[column],
-    /** What it would cost to have one more or one less than there. */
-    costOf: (column: number) => Math.abs(columnCosts[column]),
-    settle: (kept: readonly number[]) =>
-      new Map([...settled, ...kept.map((column) => [column, Math.round(values[column])] as const)]),
-    /** What holds for a part of the choices holds for all of them only without whole numbers. */
-    within: (part: Found | null): Nearly => (part ? { ...part, bound } : { values: null, bound }),
-    numbers: program.columns.map(({ column }) => column),
-  };
+/** Classes that did not come out whole, and so many more of which a choice that is not taken would cost least. */
+function freeClasses({ columns }: Program, { isWhole, value, costOf }: Relaxed, more: number): Set<DeviceClass> {
+  const broken = new Set(columns.flatMap(({ column, of }) => (isWhole(column) ? [] : [of])));
+  const costs = new Map<DeviceClass, number>();
+  for (const { column, of } of columns)
+    if (!broken.has(of) && value(column) < WHOLE)
+      costs.set(of, Math.min(costs.get(of) ?? Number.POSITIVE_INFINITY, costOf(column)));
+  const near = [...costs].sort(([, a], [, b]) => a - b).slice(0, more);
+  return new Set([...broken, ...near.map(([of]) => of)]);
 }
 
 /**
- * Quickly something good: classes whose numbers came out whole stay, and the few others are divided anew; where that leaves no
- * room, what both this and the division that stands agree on stays.
- *
- * @source relaxation enforced neighbourhood search (Berthold 2014, Operations Research Letters 42); relaxation induced
- *         neighbourhoods (Danna, Rothberg, Le Pape 2005, Mathematical Programming 102)
- */
-export function nearlyLargest(reach: Reach, stands: readonly Placed[], turn: Turn): Nearly {
-  const { linear, columns, goals } = reach.program;
-  const relaxed = relax(reach, turn);
-  if (!relaxed) return null;
-  const broken = new Set(columns.flatMap(({ column, of }) => (relaxed.isWhole(column) ? [] : [of])));
-  const free = new Set(columns.filter(({ of }, k) => broken.has(of) || k % EVERY === 0).map(({ of }) => of));
-  const settled = columns.filter(({ of }) => !free.has(of)).map(({ column }) => column);
-  const around = (kept: readonly number[], start?: ReadonlyMap<number, number>) =>
-    linear.largest(goals[reach.aim], turn.seconds / 2, {
-      besides: turn.besides,
-      fixed: relaxed.settle(kept),
-      start,
-      gap: NEARLY,
-    });
-  const aroundBoth = () => {
-    const start = columnsOf(columns, stands);
-    const agrees = (column: number) => Math.abs(relaxed.value(column) - (start.get(column) ?? 0)) < WHOLE;
-    return around(relaxed.numbers.filter(agrees), start);
-  };
-  return relaxed.within(around(settled) ?? aroundBoth());
-}
-
-/**
- * The same for a large program: what it would hardly use without whole numbers, or hardly leave, is settled, and the others are
- * divided anew, with what was reached before for a price that is dear rather than at all costs: else hardly any division
- * in whole numbers is found in time. What falls a little short is mended behind it.
+ * The same for a large program where every floor is tight: what it would hardly use without whole numbers, or hardly leave, is
+ * settled, and the others are divided anew, with what was reached before for a price that is dear rather than at all costs.
+ * What falls a little short is mended behind it.
  *
  * @source the core of a knapsack problem (Balas and Zemel 1980, Operations Research 28)
  */
 export function nearlyInCore(reach: Reach, turn: Turn): Nearly {
   const { linear, columns, goals } = reach.program;
-  const relaxed = relax(reach, turn);
+  const relaxed = relax(reach, turn, 0);
   if (!relaxed) return null;
   const costOf = (column: number) => (relaxed.isWhole(column) ? relaxed.costOf(column) : -1);
   const fixed = relaxed.settle(relaxed.numbers.sort((a, b) => costOf(a) - costOf(b)).slice(CORE));
@@ -134,7 +97,7 @@ export function nearlyInCore(reach: Reach, turn: Turn): Nearly {
   let found: Found | null = null;
   let { margins } = reach;
   for (let attempt = 0; attempt < ATTEMPTS; attempt++) {
-    const asked = { besides: turn.besides, fixed, prices, margins, gap: NEARLY };
+    const asked = { besides: turn.besides(0), fixed, prices, margins, gap: NEARLY };
     const next = linear.largest(goals[reach.aim], turn.seconds / ATTEMPTS, asked);
     if (!next) break;
     found = next;
@@ -142,23 +105,25 @@ export function nearlyInCore(reach: Reach, turn: Turn): Nearly {
     if (lack.every((less) => less === 0)) break;
     margins = margins.map((margin, k) => margin + lack[k] * AGAIN);
   }
-  return relaxed.within(found);
+  return found && { ...found, bound: Number.POSITIVE_INFINITY };
 }
 
 /**
  * The next step for a large program: what came out whole and is so in the division that stands too is settled, but for the
  * choices that would cost least; the others are divided anew from what stands, and nothing falls below what was reached before.
  *
- * @source relaxation induced neighbourhoods, as above
+ * @source relaxation induced neighbourhoods (Danna, Rothberg, Le Pape 2005, Mathematical Programming 102)
  */
-export function nearWhatStands(reach: Reach, stands: readonly Placed[], turn: Turn): Nearly {
+export function nearWhatStands(reach: Reach, turn: Turn, stands: readonly Placed[]): Nearly {
   const { linear, columns, goals } = reach.program;
-  const relaxed = relax(reach, turn);
+  const relaxed = relax(reach, turn, 0);
   if (!relaxed) return null;
   const start = columnsOf(columns, stands);
   const agrees = (column: number) =>
     relaxed.isWhole(column) && Math.round(relaxed.value(column)) === (start.get(column) ?? 0);
   const alike = relaxed.numbers.filter(agrees).sort((a, b) => relaxed.costOf(a) - relaxed.costOf(b));
-  const asked = { besides: turn.besides, fixed: relaxed.settle(alike.slice(BESIDE)), start, gap: NEARLY };
-  return relaxed.within(linear.largest(goals[reach.aim], turn.seconds, asked));
+  const asked = { besides: turn.besides(0), fixed: relaxed.settle(alike.slice(BESIDE)), start, gap: NEARLY };
+  const found = linear.largest(goals[reach.aim], turn.seconds, asked);
+  // What holds for a part of the choices holds for all of them only without whole numbers.
+  return found && { ...found, bound: Number.POSITIVE_INFINITY };
 }

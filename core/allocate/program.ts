@@ -13,6 +13,8 @@ export type Program = {
   readonly goals: Record<Aim, Goal>;
   /** The yes or no of every group: its least number is met. */
   readonly met: ReadonlyMap<string, number>;
+  /** The yes or no of every build, and of every model for those who want one only, with what makes it a yes. */
+  readonly kinds: ReadonlyMap<number, readonly number[]>;
   /** What a group is asked for beyond the model's own to count as met: how much its number is taken to vary, and how much more. */
   readonly asked: Map<string, { readonly varies: number; readonly more: number }>;
 };
@@ -37,7 +39,8 @@ export function programOf(question: Question, pins: readonly Pin[], linear: Line
     );
   keepBench(linear, columns, question);
   const met = new Map<string, number>();
-  return { linear, columns, met, asked: new Map(), goals: goalsOf(linear, columns, question, met) };
+  const kinds = new Map<number, number[]>();
+  return { linear, columns, met, kinds, asked: new Map(), goals: goalsOf(linear, columns, question, { met, kinds }) };
 }
 
 /** A division as numbers per class, to begin with. */
@@ -82,12 +85,11 @@ function goalsOf(
   linear: Linear,
   columns: readonly Column[],
   question: Question,
-  met: Map<string, number>,
+  { met, kinds }: { readonly met: Map<string, number>; readonly kinds: Map<number, number[]> },
 ): Record<Aim, Goal> {
   const least: [number, number][] = [];
   const largest = linear.number(0, Number.POSITIVE_INFINITY, false);
   const fair: [number, number][] = [[largest, -1]];
-  const builds: (readonly [number, number])[] = [];
   for (const group of question.groups) {
     const own = columns.filter(({ option }) => option.group === group.id);
     const count: Goal = own.map(({ column }) => [column, 1]);
@@ -106,13 +108,13 @@ function goalsOf(
       0,
     );
     fair.push([short, -FAIR_SUM]);
-    if (group.alike) builds.push(...kindsIn(linear, own, ({ option }) => option.model));
+    if (group.alike) keepKinds(linear, own, ({ option }) => option.model, kinds);
   }
-  builds.push(...kindsIn(linear, columns, ({ option }) => option.build));
+  keepKinds(linear, columns, ({ option }) => option.build, kinds);
   return {
     least,
     fair,
-    builds,
+    builds: [...kinds.keys()].map((used) => [used, -1]),
     years: columns.map(({ column, option }) => [column, option.years * option.chance]),
     hands: columns.map(({ column, option }) => [column, -option.hands]),
   };
@@ -141,26 +143,24 @@ function enoughFor(
  *
  * @source the strong formulation of facility location (Balinski 1965, Management Science 12)
  */
-function kindsIn(
+function keepKinds(
   linear: Linear,
   columns: readonly Column[],
   kindOf: (column: Column) => string,
-): (readonly [number, number])[] {
-  const kinds = new Map<string, number>();
+  kinds: Map<number, number[]>,
+): void {
+  const numbers = new Map<string, number>();
   const together = new Map<DeviceClass, Map<number, number[]>>();
   for (const each of columns) {
-    let used = kinds.get(kindOf(each));
-    if (used === undefined) {
-      used = linear.number(0, 1);
-      kinds.set(kindOf(each), used);
-    }
+    const used = numbers.get(kindOf(each)) ?? linear.number(0, 1);
+    numbers.set(kindOf(each), used);
+    kinds.set(used, [...(kinds.get(used) ?? []), each.column]);
     const ofClass = together.get(each.of) ?? new Map<number, number[]>();
     together.set(each.of, ofClass.set(used, [...(ofClass.get(used) ?? []), each.column]));
   }
   for (const [{ devices }, ofClass] of together)
     for (const [used, own] of ofClass)
       linear.atMost([...own.map((column) => [column, 1] as const), [used, -devices.length]], 0);
-  return [...kinds.values()].map((used) => [used, -1]);
 }
 
 /** Every different chance with which devices are ready for a group. */

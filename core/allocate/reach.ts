@@ -1,116 +1,116 @@
-import type { Found } from "./linear";
-import {
-  NEARLY,
-  type Nearly,
-  nearlyInCore,
-  nearlyLargest,
-  nearWhatStands,
-  type Reach,
-  type Turn,
-  withoutWholes,
-} from "./nearly";
+import { amongBuildsInUse } from "./buildsInUse";
+import { GOOD, type Nearly, nearlyInCore, nearlyLargest, nearWhatStands } from "./nearly";
 import { columnsOf, placedBy } from "./program";
 import { type Placed, scaleOf } from "./question";
+import { boundOf, countsBuilds, NEARLY, type Reach, type Turn } from "./relaxed";
 import { askAhead, askedRows, shortOf, tighten } from "./tighten";
 import { scoresOf } from "./verdict";
 
-/** Part of an aim's time that goes into proving, where more was asked than is needed. */
-const PROVE = 0.2;
-/** Part of it that may go into what is found quickly. */
-const QUICK = 0.5;
-/** What was found quickly and is this near its bound is good enough: the aims behind it get the time. */
-const GOOD = 0.01;
-/** Of programs above this size only parts are looked at, never the whole: their core, then what is near the division that stands. */
+/** Part of an aim's time that goes into proving: of a small program; of a large one where builds count; of all else. */
+const PROVE = { whole: 0.2, builds: 0.25, freely: 0.05 };
+/** Devices by which more is asked for than a least number takes, where a whole device's room is kept. */
+const ROOM_OF_ASKED = 0.3;
+/** Of programs above this size only parts are looked at, never the whole. */
 const LARGE = 1000;
-/** Seconds below which looking near what stands brings nothing. */
-const WORTH = 0.4;
 /** Programs up to this size are solved at once. */
 const SMALL = 300;
+/** What counts as nothing between a value and its bound. */
+const NOTHING = 1e-6;
 
-export type Reached = Found & {
+export type Reached = {
   readonly placed: readonly Placed[];
-  readonly enough: boolean;
+  readonly bound: number;
   /** What can't be exceeded with as much as was asked for; the bound itself holds without that. */
   readonly tight: number;
 };
+
+/** A way to look at a program, up to which part of an aim's time. */
+type Step = {
+  readonly look: (reach: Reach, turn: Turn, stands: readonly Placed[]) => Nearly;
+  readonly until: number;
+  /** It may fall below what was reached before: what counts is what mending makes of it. */
+  readonly isRough?: true;
+};
+
+/** From quick to thorough; the next one is only tried where the one before did not come near to the bound. */
+function stepsFor(reach: Reach): readonly Step[] {
+  const { length: size } = reach.program.columns;
+  const whole = { look: lookAtWhole, until: 1 };
+  if (size <= SMALL) return [whole];
+  const first = countsBuilds(reach) ? amongBuildsInUse : nearlyLargest;
+  if (size <= LARGE) return [{ look: first, until: 0.5 }, whole];
+  if (countsBuilds(reach)) return [{ look: first, until: 1 }];
+  return [
+    { look: first, until: 0.45 },
+    { look: nearlyInCore, until: 0.75, isRough: true },
+    { look: nearWhatStands, until: 1 },
+  ];
+}
 
 /**
  * One aim as good as can be. What the model takes as enough and is not is cut off, and the aim is looked at again; nothing
  * that an aim before it reached is lost, since that was enough.
  */
-export function reachAim(reach: Reach): Reached | null {
-  const { question, program, aim, seconds, mend } = reach;
+export function reachAim(reach: Reach): Reached {
+  const { question, program, aim, seconds, take, mend } = reach;
   askAhead(program, question, reach.start);
   const all = seconds();
-  const prove = program.asked.size > 0 ? all * PROVE : 0;
+  const prove = all * partForProof(reach);
   let stands = reach.start;
-  let reached: Reached | null = null;
+  let value: number | null = null;
   let tight = Number.POSITIVE_INFINITY;
-  const { length: size } = program.columns;
-  const isLarge = size > LARGE;
-  for (let whole = size <= SMALL; ; ) {
-    const besides = askedRows(program, question, stands);
-    const turn = { besides, seconds: Math.max(0.1, seconds() - (whole ? prove : all * (1 - QUICK))) };
-    const isCore = !whole && isLarge;
-    const found = look(reach, stands, { turn, whole, isLarge, gap: prove > 0 ? NEARLY : 0 });
-    tight = Math.min(tight, found?.bound ?? tight);
-    if (!found?.values && whole) break;
-    if (found?.values) {
-      const { values } = found;
-      const placed = placedBy(program.columns, values);
+  for (const { look, until, isRough } of stepsFor(reach)) {
+    const end = Math.max(prove, all * (1 - until));
+    for (let enough = false; !enough && (value === null || seconds() > end); ) {
+      const besides = (room: number) => askedRows(program, question, stands, room * ROOM_OF_ASKED);
+      const found = look(reach, { besides, seconds: Math.max(0.1, seconds() - end) }, stands);
+      tight = Math.min(tight, found?.bound ?? tight);
+      if (!found?.values) break;
+      const placed = placedBy(program.columns, found.values);
       const short = shortOf(program, question, found, placed);
-      const enough = short.length === 0;
-      if (isCore) {
-        // It may fall below what was reached before: what counts is what mending makes of it.
-        stands = mend(placed);
-        const value = scoresOf(question, stands)[aim];
-        reached = { values, value, bound: tight, placed: stands, enough: true, tight };
-      } else reached = { values, value: found.value, bound: tight, placed, enough, tight };
-      if (reached.enough && (whole || tight - reached.value <= GOOD * scaleOf(aim, reached.value))) break;
-      if (!isCore) stands = mend(placed);
-      tighten(program, question, short, placed);
+      enough = isRough || short.length === 0;
+      stands = short.length > 0 || isRough ? mend(placed) : take(placed);
+      value = isRough ? scoresOf(question, stands)[aim] : found.value;
+      if (enough && tight - value <= GOOD * scaleOf(aim, value)) return proven(reach, stands, { value, tight });
+      if (!isRough) tighten(program, question, short, placed);
     }
-    if (isCore && reached && seconds() <= prove + WORTH) break;
-    const ended = seconds() <= prove;
-    if (whole && ended) break;
-    // What was found quickly and is enough is a good beginning for the whole program, or for what is near it.
-    whole ||= !found?.values || reached?.enough === true || seconds() <= all * (1 - QUICK);
   }
-  return prove > 0 ? provenFreely(reach, stands, reached) : reached;
+  return proven(reach, stands, { value: value ?? Number.NEGATIVE_INFINITY, tight });
 }
 
-/** Looks once: quickly at a part first, then at the whole; of a large program near what stands instead. */
-function look(
-  reach: Reach,
-  stands: readonly Placed[],
-  { turn, whole, isLarge, gap }: { turn: Turn; whole: boolean; isLarge: boolean; gap: number },
-): Nearly {
-  const { linear, columns, goals } = reach.program;
-  if (isLarge) return whole ? nearWhatStands(reach, stands, turn) : nearlyInCore(reach, turn);
-  if (!whole) return nearlyLargest(reach, stands, turn);
-  return linear.largest(goals[reach.aim], turn.seconds, {
-    gap,
-    start: columnsOf(columns, stands),
-    besides: turn.besides,
-  });
+function partForProof(reach: Reach): number {
+  const { columns, asked } = reach.program;
+  if (columns.length <= SMALL) return asked.size > 0 ? PROVE.whole : 0;
+  return countsBuilds(reach) ? PROVE.builds : PROVE.freely;
+}
+
+function lookAtWhole({ program, aim }: Reach, { seconds, besides }: Turn, stands: readonly Placed[]): Nearly {
+  const start = columnsOf(program.columns, stands);
+  const gap = program.asked.size > 0 ? NEARLY : 0;
+  return program.linear.largest(program.goals[aim], seconds, { gap, start, besides: besides(0) });
 }
 
 /**
  * More was asked than is needed: what no division can exceed is proven without that. A small program is solved for it, and may
  * come out better; of a large one whole numbers are not asked for.
  */
-function provenFreely({ question, program, aim, seconds }: Reach, stands: readonly Placed[], reached: Reached | null) {
-  const unproven = reached && { ...reached, bound: Number.POSITIVE_INFINITY };
-  if (program.columns.length > SMALL) {
-    const free = withoutWholes(program, aim, { seconds: Math.max(0.3, seconds()), besides: [] });
-    return free && reached ? { ...reached, bound: free.bound } : unproven;
+function proven(
+  reach: Reach,
+  placed: readonly Placed[],
+  { value, tight }: { readonly value: number; readonly tight: number },
+): Reached {
+  const { question, program, aim, seconds, take } = reach;
+  const { columns, goals, linear, asked } = program;
+  const isSmall = columns.length <= SMALL;
+  // Nothing was asked beyond what is needed: what was proven holds.
+  if (asked.size === 0 && (isSmall || tight - value <= NOTHING)) return { placed, bound: tight, tight };
+  if (!isSmall) {
+    const bound = asked.size === 0 ? Math.min(tight, boundOf(reach, placed)) : boundOf(reach, placed);
+    return { placed, bound, tight: Math.min(tight, bound) };
   }
-  const start = columnsOf(program.columns, stands);
-  const free = program.linear.largest(program.goals[aim], Math.max(0.1, seconds()), { start });
-  if (!free) return unproven;
-  const placed = placedBy(program.columns, free.values);
-  const enough = shortOf(program, question, free, placed).length === 0;
-  return enough && (!reached || free.value > reached.value)
-    ? { ...free, placed, enough, tight: free.bound }
-    : reached && { ...reached, bound: free.bound };
+  const free = linear.largest(goals[aim], Math.max(0.1, seconds()), { start: columnsOf(columns, placed) });
+  if (!free) return { placed, bound: Number.POSITIVE_INFINITY, tight };
+  const freely = placedBy(columns, free.values);
+  const better = shortOf(program, question, free, freely).length === 0 && free.value > value;
+  return better ? { placed: take(freely), bound: free.bound, tight: free.bound } : { placed, bound: free.bound, tight };
 }

@@ -71,8 +71,12 @@ function raise({ asked }: Program, { id, least }: Group, question: Question, pla
   asked.set(id, { varies: Math.max(LEAST_VARIES, varies), more: before + Math.max(RAISE, takes / 2) });
 }
 
-/** What is asked for beyond the model, as rows; what stands and is enough is never forbidden. */
-export const askedRows = ({ asked, columns, met }: Program, question: Question, stands: readonly Placed[]) =>
+/**
+ * What is asked for beyond the model, as rows; what stands and is enough is never forbidden.
+ *
+ * @param room devices by which more is asked for than that
+ */
+export const askedRows = ({ asked, columns, met }: Program, question: Question, stands: readonly Placed[], room = 0) =>
   [...asked].map(([id, { varies, more }]) => {
     const { least } = question.groups.find((group) => group.id === id) as Group;
     const z = probit(question.confidence);
@@ -86,7 +90,7 @@ export const askedRows = ({ asked, columns, met }: Program, question: Question, 
     return {
       terms: [
         ...own.map(({ column, option }) => [column, worth(option)] as const),
-        [met.get(id) as number, -low] as const,
+        [met.get(id) as number, -low - room] as const,
       ],
       low: 0,
     };

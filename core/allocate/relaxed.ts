@@ -1,0 +1,111 @@
+import { columnsOf, type Program } from "./program";
+import type { Aim, Placed, Question } from "./question";
+import type { askedRows } from "./tighten";
+
+// A division where devices need not be whole: quick, what no division exceeds, and where whole numbers are looked for.
+
+/** Where what is asked for is heuristic, what is found need be no better than by this part of it. */
+export const NEARLY = 2e-3;
+/** Seconds that proving may take in any case. */
+const LEAST_PROOF = 0.3;
+/** As near to a whole number as a computer comes. */
+export const WHOLE = 1e-6;
+/** What is known when an aim is looked at. */
+export type Reach = {
+  readonly question: Question;
+  readonly program: Program;
+  readonly aim: Aim;
+  readonly start: readonly Placed[];
+  /** The aims before it that have a floor, in the order of their floors. */
+  readonly held: readonly Aim[];
+  /** Seconds that are left for this aim. */
+  readonly seconds: () => number;
+  /** By how much a division falls below each of these floors, in their order. */
+  readonly lacks: (placed: readonly Placed[]) => readonly number[];
+  /** By how much more than each of them is asked for where it may be fallen below, since what is found there usually does. */
+  readonly margins: readonly number[];
+  /** Takes what is enough and falls below no floor, where it is better. @returns the best that stands then */
+  readonly take: (placed: readonly Placed[]) => readonly Placed[];
+  /** Makes what is not enough into something that is, close by. @returns the best that stands then */
+  readonly mend: (placed: readonly Placed[]) => readonly Placed[];
+};
+
+export type Turn = {
+  readonly seconds: number;
+  /** Rows that hold beside the program's, kept clear of by so many devices. */
+  readonly besides: (room: number) => ReturnType<typeof askedRows>;
+};
+
+export const isWhole = (value: number) => Math.abs(value - Math.round(value)) < WHOLE;
+
+/** Builds count: they are what is aimed at, or what must not become more. */
+export const countsBuilds = ({ held, aim }: Reach): boolean => aim === "builds" || held.includes("builds");
+
+/**
+ * What no division exceeds: what comes out where devices need not be whole. Who has enough is a yes or no all the same, and so is
+ * a build: half a yes would take half of what it takes, and promise more than there is.
+ */
+export function boundOf(reach: Reach, stands: readonly Placed[]): number {
+  const { program, aim, seconds } = reach;
+  const { linear, goals, columns } = program;
+  const left = () => Math.max(LEAST_PROOF, seconds());
+  const free = linear.largest(goals[aim], left(), { relaxed: true });
+  if (!free) return Number.POSITIVE_INFINITY;
+  const answers = [...program.met.values(), ...(countsBuilds(reach) ? program.kinds.keys() : [])];
+  if (answers.every((column) => isWhole(free.values[column]))) return free.bound;
+  const start = columnsOf(columns, stands);
+  const told = linear.largest(goals[aim], left(), { whole: new Set(answers), start });
+  return Math.min(free.bound, told?.bound ?? free.bound);
+}
+
+/**
+ * What comes out where devices need not be whole, clear of all floors by a part of a device. Who has enough is a yes or no all
+ * the same, and where that is all that is aimed at, fair shares lead: else most of the division is left open. Null: nothing
+ * comes out.
+ */
+export function relax({ question, program, aim, held }: Reach, { seconds, besides }: Turn, room: number) {
+  const { linear, goals, columns, met } = program;
+  const asked = { besides: besides(room), margins: held.map((floor) => room * worthOfOne(question, floor)) };
+  const answers = [...met.values()];
+  const free = linear.largest(goals[aim], seconds, { ...asked, relaxed: true });
+  const told =
+    free && !answers.every((column) => isWhole(free.values[column]))
+      ? linear.largest(goals[aim], seconds, { ...asked, whole: new Set(answers) })
+      : free;
+  if (!told) return null;
+  const settled = new Map(answers.map((column) => [column, Math.round(told.values[column])]));
+  const lead = goals[aim === "least" ? "fair" : aim];
+  const isFound = told === free && lead === goals[aim];
+  const found = isFound ? free : linear.largest(lead, seconds, { ...asked, relaxed: true, fixed: settled });
+  if (!found) return null;
+  const { values, columnCosts = [], floorCosts = [] } = found;
+  return {
+    lead,
+    floorCosts,
+    value: (column: number) => values[column],
+    isWhole: (column: number) => isWhole(values[column]),
+    /** What it would cost to have one more or one less than there. */
+    costOf: (column: number) => Math.abs(columnCosts[column]),
+    settle: (kept: readonly number[]) =>
+      new Map([...settled, ...kept.map((column) => [column, Math.round(values[column])] as const)]),
+    numbers: columns.map(({ column }) => column),
+  };
+}
+
+/** How much of an aim one device is, about. */
+function worthOfOne({ candidates, groups }: Question, aim: Aim): number {
+  const options = candidates.flatMap((candidate) => candidate.options);
+  const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
+  switch (aim) {
+    case "fair":
+      return Math.min(...groups.map(({ weight, wanted }) => weight / wanted));
+    case "years":
+      return mean(options.map(({ years, chance }) => years * chance));
+    case "hands":
+      return mean(options.map(({ hands }) => hands));
+    default:
+      return 0;
+  }
+}
+
+export type Relaxed = NonNullable<ReturnType<typeof relax>>;
