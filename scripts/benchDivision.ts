@@ -1,8 +1,9 @@
 import { performance } from "node:perf_hooks";
-import loadHighs from "highs";
+import loadHighs, { type Highs } from "highs";
 import { divide } from "~/core/allocate/divide";
 import { AIMS, type Aim, type Candidate, type Group, type Question, scaleOf } from "~/core/allocate/question";
 import { Chance } from "~/core/schedule/chance";
+import { manyGroups } from "./benchManyGroups";
 
 /** Made-up devices and groups; chances of a tenth part of them are like nobody else's (donors who still answer). */
 export function makeDivision(devices: number, groups: number, seed = 5): Question {
@@ -50,37 +51,40 @@ export function makeDivision(devices: number, groups: number, seed = 5): Questio
 /** Division: how long, and how far from what is proven. */
 export async function measureDivision(): Promise<void> {
   const highs = await loadHighs();
+  // What goes well on one made-up question may not on another.
   for (const [devices, groups, seed] of [
     [60, 3, 5],
     [200, 6, 5],
     [500, 12, 5],
-    // What goes well on one made-up question may not on another.
     [500, 12, 6],
     [500, 12, 7],
-  ] as const) {
-    const question = makeDivision(devices, groups, seed);
-    const begun = performance.now();
-    const seen: string[] = [];
-    const found = divide(question, {
-      highs,
-      milliseconds: 10_000,
-      now: () => performance.now(),
-      onBetter: ({ scores }) => {
-        seen.push(
-          `${((performance.now() - begun) / 1000).toFixed(1)} s: ${Object.values(scores)
-            .map((n) => n.toFixed(2))
-            .join("/")}`,
-        );
-      },
-    });
-    const seconds = (performance.now() - begun) / 1000;
-    const gap = (aim: Aim, value: number, bound: number) =>
-      Number.isFinite(bound) ? `${(100 * Math.abs((bound - value) / scaleOf(aim, bound))).toFixed(2)} %` : "not known";
-    const gaps = found.proven.map(
-      ({ aim, value, bound, tight }) => `${aim} ${gap(aim, value, tight)} (proven ${gap(aim, value, bound)})`,
-    );
-    console.log(
-      `division ${devices} devices × ${groups} groups (question ${seed}): ${seconds.toFixed(1)} s (goal 10), ${found.finished ? "proven" : "stopped"}; gaps ${gaps.join(", ")} (goal 2 %); ${seen.join(", ")}`,
-    );
-  }
+  ] as const)
+    measureOne(highs, `made-up, question ${seed}`, makeDivision(devices, groups, seed));
+  for (const seed of [1, 2, 3]) measureOne(highs, `the demo many times over, question ${seed}`, manyGroups(seed));
+}
+
+function measureOne(highs: Highs, name: string, question: Question): void {
+  const begun = performance.now();
+  const seen: string[] = [];
+  const found = divide(question, {
+    highs,
+    milliseconds: 10_000,
+    now: () => performance.now(),
+    onBetter: ({ scores }) => {
+      const at = ((performance.now() - begun) / 1000).toFixed(1);
+      const values = Object.values(scores).map((n) => n.toFixed(2));
+      seen.push(`${at} s: ${values.join("/")}`);
+    },
+  });
+  const seconds = (performance.now() - begun) / 1000;
+  const gap = (aim: Aim, value: number, bound: number) =>
+    Number.isFinite(bound) ? `${(100 * Math.abs((bound - value) / scaleOf(aim, bound))).toFixed(2)} %` : "not known";
+  const gaps = found.proven.map(
+    ({ aim, value, bound, tight }) =>
+      `${aim} ${value.toFixed(2)}, ${gap(aim, value, tight)} (proven ${gap(aim, value, bound)})`,
+  );
+  const { candidates, groups } = question;
+  console.log(
+    `division ${candidates.length} devices × ${groups.length} groups (${name}): ${seconds.toFixed(1)} s (goal 10), ${found.finished ? "proven" : "stopped"}; gaps ${gaps.join(", ")} (goal 2 %); ${seen.join(", ")}`,
+  );
 }

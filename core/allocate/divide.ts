@@ -5,7 +5,7 @@ import { GOOD } from "./nearly";
 import { polish } from "./polish";
 import { programOf } from "./program";
 import { type Aim, type Pin, type Placed, type Question, SLACK, scaleOf } from "./question";
-import { reachAim } from "./reach";
+import { LARGE, reachAim } from "./reach";
 import type { Floors } from "./tally";
 import { compareScores, type Scores, type Share, scoresOf, sharesOf } from "./verdict";
 
@@ -76,12 +76,14 @@ export function divide(question: Question, { highs, milliseconds, now, onBetter 
   const better = (k: number, turn: number) => {
     const aim = question.aims[k];
     const changes = { seed: k + 1, pinned };
+    if (best.scores[aim] >= mostOf(question, aim) - SLACK) return;
     const half = (now() + turn) / 2;
     const held = { ...floors, [aim]: best.scores[aim] };
     const freed = question.bench.length
       ? polish(question, best.placed, "hands", held, { ...changes, goOn: () => now() < half })
       : best.placed;
-    take(polish(question, freed, aim, floors, { ...changes, goOn: () => now() < turn }), k);
+    const goOn = (scores: Scores) => now() < turn && scores[aim] < mostOf(question, aim) - SLACK;
+    take(polish(question, freed, aim, floors, { ...changes, goOn }), k);
   };
   for (const [k, aim] of question.aims.entries()) {
     const goal = program.goals[aim];
@@ -102,7 +104,9 @@ export function divide(question: Question, { highs, milliseconds, now, onBetter 
       take(aim === "least" ? mended : polish(question, mended, aim, floors, { ...changes, goOn: () => now() < by }), k);
       return best.placed;
     };
-    if (aim === "least" || aim === "builds") better(k, begun + (turn - begun) * POLISH);
+    // Of a large program the first look is better than what small changes find: but for what is a few yes or no.
+    if (aim === "least" || aim === "builds" || program.columns.length <= LARGE)
+      better(k, begun + (turn - begun) * POLISH);
     const solve = turn - (turn - begun) * POLISH;
     const seconds = () => (solve - now()) / 1000;
     const held = question.aims.slice(0, k).filter((earlier) => earlier !== "least" && floors[earlier] !== undefined);
@@ -116,7 +120,11 @@ export function divide(question: Question, { highs, milliseconds, now, onBetter 
       return best.placed;
     };
     const start = best.placed;
-    const reached = reachAim({ question, program, aim, start, held, seconds, lacks, margins, mend, take: taking });
+    const most = mostOf(question, aim);
+    const reached =
+      best.scores[aim] >= most - SLACK
+        ? { placed: start, bound: most, tight: most }
+        : reachAim({ question, program, aim, start, held, seconds, lacks, margins, mend, take: taking });
     take(reached.placed, k);
     if (reached.bound - best.scores[aim] > GOOD * scaleOf(aim, best.scores[aim])) better(k, turn);
     const value = best.scores[aim];
@@ -135,6 +143,12 @@ function withProof(division: Division, proven: readonly Proof[]): Division {
   const last = proven.map((proof) => ({ ...proof, value: division.scores[proof.aim] }));
   const finished = last.every(({ value, bound }) => bound - value <= 1e-4 * Math.max(1, Math.abs(value)));
   return { ...division, proven: last, finished };
+}
+
+/** What an aim can't exceed, whatever there is: everybody has enough, nobody falls short. */
+function mostOf({ groups }: Question, aim: Aim): number {
+  if (aim === "least") return groups.reduce((sum, { weight }) => sum + weight, 0);
+  return aim === "fair" ? 0 : Number.POSITIVE_INFINITY;
 }
 
 /** Part of an aim's time for small changes, where they are needed. */

@@ -69,7 +69,7 @@ const yearsOf = (question: Question, placed: readonly Placed[]) => scoresOf(ques
 
 test.each([
   ["around what came out whole", nearlyLargest],
-  ["near what stands", nearWhatStands],
+  ["near what stands", nearWhatStands(0)],
 ])("%s nothing falls below its floor, and it is better than the beginning", (_, look) => {
   const { question, start, reach, least, scores, turn } = looking();
   const found = look(reach, turn, start);
@@ -94,7 +94,7 @@ test("in the core a floor has a price: what would cost more years than that is n
 test("what stands is where it begins", () => {
   const { start, reach, turn, program } = looking();
   const asked = jest.spyOn(program.linear, "largest");
-  nearWhatStands(reach, turn, start);
+  nearWhatStands(0)(reach, turn, start);
   expect(asked.mock.calls.map(([, , more]) => more?.start)).toEqual([undefined, columnsOf(program.columns, start)]);
 });
 

@@ -30,10 +30,8 @@ const AGAIN = 1.25;
 /** What is worth nothing there costs this much at least. */
 const LEAST_PRICE = 1e-3;
 /** Part of the time that one look may take; seconds that it may take in any case. */
-const LOOK = 0.6;
+const LOOK = 0.85;
 const LEAST_LOOK = 0.6;
-/** Choices of a large program that are free beside those in which what stands and what comes out without whole numbers differ. */
-const BESIDE = 150;
 export type Nearly = Found | { readonly values: null; readonly bound: number } | null;
 
 /**
@@ -109,21 +107,24 @@ export function nearlyInCore(reach: Reach, turn: Turn): Nearly {
 }
 
 /**
- * The next step for a large program: what came out whole and is so in the division that stands too is settled, but for the
- * choices that would cost least; the others are divided anew from what stands, and nothing falls below what was reached before.
+ * The next step: what came out whole and is so in the division that stands too is settled, but for the choices that would cost
+ * least; the others are divided anew from what stands, and nothing falls below what was reached before.
  *
+ * @param beside so many choices are free beside those in which the two differ
  * @source relaxation induced neighbourhoods (Danna, Rothberg, Le Pape 2005, Mathematical Programming 102)
  */
-export function nearWhatStands(reach: Reach, turn: Turn, stands: readonly Placed[]): Nearly {
-  const { linear, columns, goals } = reach.program;
-  const relaxed = relax(reach, turn, 0);
-  if (!relaxed) return null;
-  const start = columnsOf(columns, stands);
-  const agrees = (column: number) =>
-    relaxed.isWhole(column) && Math.round(relaxed.value(column)) === (start.get(column) ?? 0);
-  const alike = relaxed.numbers.filter(agrees).sort((a, b) => relaxed.costOf(a) - relaxed.costOf(b));
-  const asked = { besides: turn.besides(0), fixed: relaxed.settle(alike.slice(BESIDE)), start, gap: NEARLY };
-  const found = linear.largest(goals[reach.aim], turn.seconds, asked);
-  // What holds for a part of the choices holds for all of them only without whole numbers.
-  return found && { ...found, bound: Number.POSITIVE_INFINITY };
+export function nearWhatStands(beside: number) {
+  return (reach: Reach, turn: Turn, stands: readonly Placed[]): Nearly => {
+    const { linear, columns, goals } = reach.program;
+    const relaxed = relax(reach, turn, 0);
+    if (!relaxed) return null;
+    const start = columnsOf(columns, stands);
+    const agrees = (column: number) =>
+      relaxed.isWhole(column) && Math.round(relaxed.value(column)) === (start.get(column) ?? 0);
+    const alike = relaxed.numbers.filter(agrees).sort((a, b) => relaxed.costOf(a) - relaxed.costOf(b));
+    const asked = { besides: turn.besides(0), fixed: relaxed.settle(alike.slice(beside)), start, gap: NEARLY };
+    const found = linear.largest(goals[reach.aim], turn.seconds, asked);
+    // What holds for a part of the choices holds for all of them only without whole numbers.
+    return found && { ...found, bound: Number.POSITIVE_INFINITY };
+  };
 }

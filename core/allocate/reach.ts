@@ -11,7 +11,7 @@ const PROVE = { whole: 0.2, builds: 0.25, freely: 0.05 };
 /** Devices by which more is asked for than a least number takes, where a whole device's room is kept. */
 const ROOM_OF_ASKED = 0.3;
 /** Of programs above this size only parts are looked at, never the whole. */
-const LARGE = 1000;
+export const LARGE = 1000;
 /** Programs up to this size are solved at once. */
 const SMALL = 300;
 /** What counts as nothing between a value and its bound. */
@@ -38,12 +38,12 @@ function stepsFor(reach: Reach): readonly Step[] {
   const whole = { look: lookAtWhole, until: 1 };
   if (size <= SMALL) return [whole];
   const first = countsBuilds(reach) ? amongBuildsInUse : nearlyLargest;
-  if (size <= LARGE) return [{ look: first, until: 0.5 }, whole];
+  if (size <= LARGE) return [{ look: first, until: 0.2 }, { look: nearWhatStands(0), until: 0.4 }, whole];
   if (countsBuilds(reach)) return [{ look: first, until: 1 }];
   return [
     { look: first, until: 0.45 },
     { look: nearlyInCore, until: 0.75, isRough: true },
-    { look: nearWhatStands, until: 1 },
+    { look: nearWhatStands(150), until: 1 },
   ];
 }
 
