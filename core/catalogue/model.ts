@@ -203,3 +203,18 @@ export function modelTitle(model: Pick<Model, "maker" | "names">): string {
 export function modelWithCode(model: Pick<Model, "maker" | "names" | "codename">): string {
   return `${modelTitle(model)} (${model.codename})`;
 }
+
+/**
+ * Titles by id, with the code name only where two boards have one name.
+ *
+ * @example titlesApart([{ id: "v", maker: "Velkora", names: ["Vista 20"], codename: "vesper" }]).get("v") // "Velkora Vista 20"
+ */
+export function titlesApart(
+  models: readonly Pick<Model, "id" | "maker" | "names" | "codename">[],
+): ReadonlyMap<string, string> {
+  const often = new Map<string, number>();
+  for (const model of models) often.set(modelTitle(model), (often.get(modelTitle(model)) ?? 0) + 1);
+  const titleOf = (model: (typeof models)[number]) =>
+    often.get(modelTitle(model)) === 1 ? modelTitle(model) : modelWithCode(model);
+  return new Map(models.map((model) => [model.id, titleOf(model)]));
+}

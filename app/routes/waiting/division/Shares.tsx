@@ -21,6 +21,10 @@ import type { ShownDraft } from "./shown";
 
 type Share = NonNullable<ShownDraft["shares"]>[number];
 const RESERVE = "reserve";
+/** So many devices of a cell, and of the reserve, are seen without unfolding; so few more are not worth it. */
+const IN_CELL = 3;
+const IN_RESERVE = 24;
+const FEW_MORE = 3;
 
 /** Groups against models: how many of which go to whom; every device can be taken up and put elsewhere. */
 export function Shares({ draft }: { draft: ShownDraft }) {
@@ -96,11 +100,7 @@ function Row({ share, models }: { share: Share; models: ShownDraft["models"] }) 
             {here.length > 0 && (
               <>
                 <span className="font-bold tabular-nums">{here.length}</span>
-                <span className="mt-1 flex flex-col items-start gap-1">
-                  {here.map((device) => (
-                    <Chip key={device.device} from={share.group} {...device} />
-                  ))}
-                </span>
+                <Chips chips={here.map((device) => ({ ...device, from: share.group }))} most={IN_CELL} />
               </>
             )}
           </td>
@@ -119,36 +119,52 @@ function Reserve({ reserve, columns }: { reserve: ShownDraft["reserve"]; columns
         <span className="hint block">goes to nobody yet</span>
       </th>
       <td colSpan={columns - 1}>
-        <span className="flex flex-wrap gap-1">
-          {reserve.map(({ device }) => (
-            <Chip key={device} device={device} from={RESERVE} />
-          ))}
-          {reserve.length === 0 && "none"}
-        </span>
+        {reserve.length === 0 && "none"}
+        <Chips chips={reserve.map(({ device }) => ({ device, from: RESERVE }))} most={IN_RESERVE} isWide />
       </td>
     </tr>
   );
 }
 
-/** A device that can be taken up: with the mouse, or with space and the arrow keys. */
-function Chip({
-  device,
-  from,
-  chance,
-  cleared = true,
-  pinned = false,
-  promised = false,
-  pilot = false,
-}: {
-  device: string;
-  from: string;
-  chance?: number;
-  cleared?: boolean;
-  pinned?: boolean;
+type ChipProps = {
+  readonly device: string;
+  readonly from: string;
+  readonly chance?: number;
+  readonly cleared?: boolean;
+  readonly pinned?: boolean;
   /** A promise rests on it. */
-  promised?: boolean;
-  pilot?: boolean;
-}) {
+  readonly promised?: boolean;
+  readonly pilot?: boolean;
+};
+
+/** Devices of one place; where there are more than can be taken in at a glance, those about which there is something to say, and the others unfolded. */
+function Chips({ chips, most, isWide }: { chips: readonly ChipProps[]; most: number; isWide?: boolean }) {
+  const hasMark = (chip: ChipProps) => Boolean(chip.pilot || chip.promised || chip.pinned || chip.cleared === false);
+  const folds = chips.length > most + FEW_MORE;
+  const sorted = folds ? [...chips].sort((a, b) => Number(hasMark(b)) - Number(hasMark(a))) : chips;
+  const shown = folds ? sorted.slice(0, most) : sorted;
+  const list = (some: readonly ChipProps[]) => (
+    <span className={`mt-1 flex gap-1 ${isWide ? "flex-wrap" : "flex-col items-start"}`}>
+      {some.map((chip) => (
+        <Chip key={chip.device} {...chip} />
+      ))}
+    </span>
+  );
+  return (
+    <>
+      {list(shown)}
+      {folds && (
+        <details className="mt-1">
+          <summary className="cursor-pointer text-sm whitespace-nowrap">{chips.length - most} more</summary>
+          {list(sorted.slice(most))}
+        </details>
+      )}
+    </>
+  );
+}
+
+/** A device that can be taken up: with the mouse, or with space and the arrow keys. */
+function Chip({ device, from, chance, cleared = true, pinned = false, promised = false, pilot = false }: ChipProps) {
   const { attributes, listeners, setNodeRef, transform } = useDraggable({ id: device, data: { from } });
   const marks = [pilot && "pilot", promised ? "promised" : pinned && "pinned", !cleared && "not cleared"]
     .filter(Boolean)

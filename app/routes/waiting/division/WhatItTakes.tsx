@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import { Link } from "~/app/ui/Link";
 import { countText } from "~/app/ui/words";
 import type { ShownDraft } from "./shown";
@@ -24,18 +25,14 @@ export function WhatItTakes({ draft }: { draft: ShownDraft }) {
         {reserve.length > 0 &&
           `${countText(reserve.length, "device")} could still go to somebody and stay in the reserve. `}
       </p>
-      {unread.length > 0 && (
-        <p className="mt-2">
-          Nothing is counted on that nobody has read: <Tags tags={unread} /> could serve somebody once an open question
-          is answered.
-        </p>
-      )}
-      {nobody.length > 0 && (
-        <p className="mt-2">
-          Whatever is read of them, {countText(nobody.length, "device")} can serve none of those who wait:{" "}
-          <Tags tags={nobody} />. They are for another need, or for parts.
-        </p>
-      )}
+      <LeftOut tags={unread}>
+        Nothing is counted on that nobody has read: {countText(unread.length, "device")} could serve somebody once an
+        open question is answered.
+      </LeftOut>
+      <LeftOut tags={nobody}>
+        Whatever is read of them, {countText(nobody.length, "device")} can serve none of those who wait. They are for
+        another need, or for parts.
+      </LeftOut>
       {builds.length > 0 && (
         <>
           <h3 className="mt-3 font-bold">Builds and their pilots</h3>
@@ -52,6 +49,29 @@ export function WhatItTakes({ draft }: { draft: ShownDraft }) {
     </section>
   );
 }
+
+/** Why some devices are left out, and which; folded where they are more than can be taken in at a glance. */
+function LeftOut({ tags, children }: { tags: readonly string[]; children: ReactNode }) {
+  if (tags.length === 0) return null;
+  return (
+    <div className="mt-2">
+      <p>{children}</p>
+      {tags.length > AT_A_GLANCE ? (
+        <details>
+          <summary className="cursor-pointer">Which ones</summary>
+          <Tags tags={tags} />
+        </details>
+      ) : (
+        <p>
+          <Tags tags={tags} />
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** So many tags are shown without unfolding. */
+const AT_A_GLANCE = 16;
 
 function Tags({ tags }: { tags: readonly string[] }) {
   return tags.map((tag, k) => (

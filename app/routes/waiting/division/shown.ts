@@ -1,6 +1,6 @@
 import type { StandingDraft } from "~/app/server/division/draft";
 import { catalogueOf } from "~/app/server/planning/planning";
-import { modelTitle } from "~/core/catalogue/model";
+import { titlesApart } from "~/core/catalogue/model";
 import type { Store } from "~/store/database";
 import { groupNames } from "~/store/evenings";
 
@@ -9,7 +9,7 @@ export function shownDraft(store: Store, draft: StandingDraft) {
   const { state, version, at, by, stale, moved, says, asked, division, whatIf, supposing, alternatives } = draft;
   const { question } = asked;
   const names = groupNames(store);
-  const titles = new Map(catalogueOf(store).models.map((model) => [model.id, modelTitle(model)]));
+  const titles = titlesApart(catalogueOf(store).models);
   const images = new Map(catalogueOf(store).images.map(({ id, title }) => [id, title]));
   const nameOf = (group: string) => names.get(group) ?? group;
   const uncleared = new Set(asked.uncleared);
