@@ -31,6 +31,14 @@ test("ten phones with a bank app by the 14th: asked, divided, moved by hand, acc
   await expect(advice).toContainText("met");
   const aims = page.getByRole("region", { name: "Aims" });
   await expect(aims.getByRole("row", { name: /Least useful numbers/ })).toContainText("the best there is");
+  for (const name of [/Fair shares/, /Useful years/, /Few builds/, /Few minutes/])
+    await expect(aims.getByRole("row", { name })).toContainText(/the best there is|at most \d/);
+  // More than can be taken in at a glance is folded, and still there.
+  const reserve = table.getByRole("row", { name: /^Reserve/ });
+  const last = reserve.getByRole("button", { includeHidden: true }).last();
+  await expect(last).toBeHidden();
+  await reserve.getByText(/^\d+ more$/).click();
+  await expect(last).toBeVisible();
   // Whose account lock is not settled is never counted on without saying so.
   await expect(page.getByText("not cleared yet: their odds count the waiting")).toBeVisible();
 

@@ -11,6 +11,19 @@ const FIGURES: Readonly<Record<keyof typeof AIM_WORDS, (value: number) => string
   hands: (value) => `${Math.round(-value)} min`,
 };
 
+/** How far what was reached is from what no division can exceed, at most. */
+const GAPS: Readonly<Record<keyof typeof AIM_WORDS, (gap: number, bound: number) => string>> = {
+  least: (gap) => `at most ${Number(gap.toFixed(1))} away`,
+  fair: (gap) => `at most ${(100 * gap).toFixed(1)} points away`,
+  years: partOf,
+  builds: (gap) => `at most ${Math.round(gap)} away`,
+  hands: partOf,
+};
+
+function partOf(gap: number, bound: number): string {
+  return `at most ${((100 * gap) / Math.max(1, Math.abs(bound))).toFixed(1)} % away`;
+}
+
 /** What was aimed at, in its order, with what was reached and what no division can exceed. */
 export function Aims({ proven }: { proven: ShownDraft["proven"] }) {
   return (
@@ -42,11 +55,7 @@ export function Aims({ proven }: { proven: ShownDraft["proven"] }) {
                 </td>
                 <td className="n align-top">{FIGURES[aim](value)}</td>
                 <td className="n align-top">
-                  {bound === null || !Number.isFinite(bound)
-                    ? "not known"
-                    : bound - value <= 1e-4 * Math.max(1, Math.abs(value))
-                      ? "the best there is"
-                      : FIGURES[aim](bound)}
+                  <AtBest aim={aim} value={value} bound={bound} />
                 </td>
               </tr>
             ))}
@@ -54,5 +63,16 @@ export function Aims({ proven }: { proven: ShownDraft["proven"] }) {
         </table>
       </Scroll>
     </section>
+  );
+}
+
+function AtBest({ aim, value, bound }: { aim: keyof typeof AIM_WORDS; value: number; bound: number | null }) {
+  if (bound === null || !Number.isFinite(bound)) return "not known";
+  if (bound - value <= 1e-4 * Math.max(1, Math.abs(value))) return "the best there is";
+  return (
+    <>
+      {FIGURES[aim](bound)}
+      <span className="hint block">{GAPS[aim](bound - value, bound)}</span>
+    </>
   );
 }
