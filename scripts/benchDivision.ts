@@ -44,7 +44,11 @@ export function makeDivision(devices: number, groups: number, seed = 5): Questio
       options: offer.map((option) => ({ ...option, chance: Math.round(option.chance * cleared * 100) / 100 })),
     };
   });
-  const bench = ["2026-12-14", "2026-12-31"].map((day, k) => ({ day, minutes: (k + 1) * devices * 6 }));
+  const bench = ["2026-12-14", "2026-12-31"].map((day, k) => ({
+    day,
+    of: "hands" as const,
+    minutes: (k + 1) * devices * 6,
+  }));
   return { candidates, groups: asking, pins: [], aims: AIMS, confidence: 0.9, leeway: 0.005, bench };
 }
 

@@ -1,4 +1,4 @@
-import { type Candidate, neverIn, type Option, type Question } from "./question";
+import { type Candidate, neverIn, type Option, type Question, takes } from "./question";
 
 /** Devices that may do exactly the same, with the same chances: one number says how many of them go where. */
 export type DeviceClass = { readonly devices: readonly string[]; readonly options: readonly Option[] };
@@ -24,8 +24,10 @@ export function classesOf({ candidates, pins, groups }: Question): DeviceClass[]
 
 const keyOf = ({ options }: Candidate) =>
   options
-    .map(({ group, way, build, chance, years, hands }) =>
-      [group, way, build, chance.toFixed(4), years.toFixed(3), hands.toFixed(2)].join("|"),
-    )
+    .map((option) => {
+      const { group, way, build, chance, years, hands } = option;
+      const minutes = [hands, takes(option, "places")].map((each) => each.toFixed(2));
+      return [group, way, build, chance.toFixed(4), years.toFixed(3), ...minutes].join("|");
+    })
     .sort()
     .join("; ");

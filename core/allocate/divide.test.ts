@@ -153,15 +153,17 @@ function bruteForce(asked: Question): Placed[] {
     const { device, options } = asked.candidates[k];
     for (const one of options) {
       const left = room.get(one.group) ?? 0;
-      const held = asked.bench.flatMap(({ day }, place) => ((due.get(one.group) ?? "") <= day ? [place] : []));
-      if (left < 1 || held.some((place) => minutes[place] < one.hands)) continue;
+      const held = asked.bench.flatMap(({ day, of }, row) =>
+        (due.get(one.group) ?? "") <= day ? [{ row, takes: of === "places" ? (one.place ?? 0) : one.hands }] : [],
+      );
+      if (left < 1 || held.some(({ row, takes }) => minutes[row] < takes)) continue;
       room.set(one.group, left - 1);
-      for (const place of held) minutes[place] -= one.hands;
+      for (const { row, takes } of held) minutes[row] -= takes;
       placed.push({ device, option: one });
       look(k + 1, placed);
       placed.pop();
       room.set(one.group, left);
-      for (const place of held) minutes[place] += one.hands;
+      for (const { row, takes } of held) minutes[row] += takes;
     }
   };
   look(0, []);
@@ -187,6 +189,7 @@ const devicesArb = fc.array(
       chance: fc.constantFrom(0.5, 0.8, 0.95, 1),
       years: fc.integer({ min: 1, max: 4 }),
       hands: fc.integer({ min: 1, max: 4 }),
+      place: fc.integer({ min: 1, max: 9 }),
     }),
     { maxLength: 3 },
   ),
@@ -198,12 +201,16 @@ const questionArb = fc
     devices: devicesArb,
     aims: fc.shuffledSubarray([...AIMS], { minLength: 1 }),
     minutes: fc.integer({ min: 2, max: 15 }),
+    places: fc.integer({ min: 4, max: 30 }),
   })
-  .map(({ groups, devices, aims, minutes }) =>
+  .map(({ groups, devices, aims, minutes, places }) =>
     question({
       aims,
       confidence: 0.8,
-      bench: [{ day: "2026-12-14", minutes }],
+      bench: [
+        { day: "2026-12-14", minutes },
+        { day: "2026-12-14", of: "places", minutes: places },
+      ],
       groups: groups.map((parts, k) => group(String(k), { ...parts, least: Math.min(parts.least, parts.wanted) })),
       candidates: devices.map((options, k) => ({
         device: `d${k}`,

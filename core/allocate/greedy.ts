@@ -1,4 +1,4 @@
-import { neverIn, type Placed, type Question } from "./question";
+import { neverIn, type Placed, type Question, takes } from "./question";
 
 /**
  * A first division, at once: what is pinned, then group after group (the heaviest and soonest first) the likeliest
@@ -8,14 +8,14 @@ export function greedy({ candidates, groups, pins, bench }: Question): Placed[] 
   const byGroup = new Map(groups.map((group) => [group.id, group]));
   const left = new Map(candidates.map((candidate) => [candidate.device, candidate]));
   const room = new Map(groups.map(({ id, wanted, spares }) => [id, wanted + spares]));
-  const minutes = bench.map(({ day, minutes: all }) => ({ day, left: all }));
+  const minutes = bench.map(({ day, of, minutes: all }) => ({ day, of, left: all }));
   const isNever = neverIn(pins);
   const placed: Placed[] = [];
   const put = ({ device, option }: Placed): boolean => {
     const due = byGroup.get(option.group)?.by ?? "";
     const held = minutes.filter(({ day }) => due <= day);
-    if (held.some((each) => each.left < option.hands) || (room.get(option.group) ?? 0) < 1) return false;
-    for (const each of held) each.left -= option.hands;
+    if ((room.get(option.group) ?? 0) < 1 || held.some((each) => each.left < takes(option, each.of))) return false;
+    for (const each of held) each.left -= takes(option, each.of);
     room.set(option.group, (room.get(option.group) ?? 0) - 1);
     left.delete(device);
     placed.push({ device, option });

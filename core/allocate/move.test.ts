@@ -36,7 +36,7 @@ const question: Question = {
   aims: AIMS,
   confidence: 0.9,
   leeway: 0,
-  bench: [{ day: "2026-12-14", minutes: 60 }],
+  bench: [{ day: "2026-12-14", of: "hands", minutes: 60 }],
 };
 const division = (placed: Division["placed"]): Division => ({
   placed,
@@ -84,6 +84,20 @@ test("what it would take: only the shortage that binds changes anything", () => 
   expect(solved[0].candidates[2].options[0].chance).toBe(1);
   expect(solved[1].bench).toEqual([]);
   expect(solved[2].candidates).toHaveLength(8);
+});
+
+test("hands and places at the benches are lifted one by one", () => {
+  const [hands, places] = [
+    { day: "2026-12-14", minutes: 60 },
+    { day: "2026-12-14", of: "places" as const, minutes: 90 },
+  ];
+  const solved: Question["bench"][] = [];
+  const list = whatIfs({ ...question, bench: [hands, places] }, now, (asked) => {
+    solved.push(asked.bench);
+    return division(now.placed);
+  });
+  expect(list.map(({ code }) => code)).toEqual(["all-clear", "more-hands", "more-places", "more-devices"]);
+  expect(solved.slice(1, 3)).toEqual([[places], [hands]]);
 });
 
 test("a second try only where one can come back", () => {

@@ -37,7 +37,7 @@ function crowded(): Question {
       hands: 10 + chance.below(30),
     })),
   }));
-  const bench = [{ day: "2026-12-14", minutes: 500 }];
+  const bench = [{ day: "2026-12-14", of: "hands" as const, minutes: 500 }];
   return { candidates, groups, pins: [], aims: AIMS, confidence: 0.8, leeway: 0, bench };
 }
 

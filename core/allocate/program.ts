@@ -1,7 +1,7 @@
 import { classesOf, type DeviceClass } from "./classes";
 import { fewest, levelsOf } from "./enough";
 import type { Linear } from "./linear";
-import { type Aim, type Group, type Option, type Pin, type Placed, type Question, sameOption } from "./question";
+import { type Aim, type Group, type Option, type Pin, type Placed, type Question, sameOption, takes } from "./question";
 import { FAIR_SUM } from "./verdict";
 
 /** How many devices of a class go one way. */
@@ -68,11 +68,11 @@ export function placedBy(columns: readonly Column[], values: ArrayLike<number>):
 /** All that is due by a day has to fit into the bench's minutes until that day. */
 function keepBench(linear: Linear, columns: readonly Column[], { bench, groups }: Question): void {
   const dueBy = new Map(groups.map(({ id, by }) => [id, by]));
-  for (const { day, minutes } of bench)
+  for (const { day, minutes, of } of bench)
     linear.atMost(
       columns
         .filter(({ option }) => (dueBy.get(option.group) as string) <= day)
-        .map(({ column, option }) => [column, option.hands]),
+        .map(({ column, option }) => [column, takes(option, of)]),
       minutes,
     );
 }

@@ -11,7 +11,26 @@ export type Option = {
   readonly years: number;
   /** Minutes that somebody's hands are on it. */
   readonly hands: number;
+  /** Minutes that it takes up a place of a bench, with hands or by itself; nothing said: as long as hands are on it. */
+  readonly place?: number;
 };
+
+/** Minutes that there are until a day, all days together: of hands, or of places at the benches. */
+export type BenchTime = {
+  readonly day: string;
+  /** Nothing said: of hands. */
+  readonly of?: "hands" | "places";
+  readonly minutes: number;
+  /** Evenings that they come from. */
+  readonly evenings?: number;
+};
+
+/**
+ * Minutes of a bench's time that an option takes.
+ * @example takes({ …, hands: 12, place: 40 }, "places") // 40
+ */
+export const takes = ({ hands, place = hands }: Option, of: BenchTime["of"]): number =>
+  of === "places" ? place : hands;
 
 /** The same choice, whoever's option it is. */
 export const sameOption = (one: Option | undefined, other: Option): boolean =>
@@ -87,8 +106,8 @@ export type Question = {
   readonly confidence: number;
   /** By what part an aim may fall short of its best where that helps the next one; 0: by nothing. */
   readonly leeway: number;
-  /** Minutes of hands that the bench has until a day, all days together; nothing said: as much as is needed. */
-  readonly bench: readonly { readonly day: string; readonly minutes: number; readonly evenings?: number }[];
+  /** What the bench has until a day; nothing said: as much as is needed. */
+  readonly bench: readonly BenchTime[];
 };
 
 /** Which device goes where. */

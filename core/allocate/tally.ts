@@ -1,5 +1,5 @@
 import { atLeast } from "./confidence";
-import { type Aim, neverIn, type Option, type Placed, type Question, sameOption } from "./question";
+import { type Aim, neverIn, type Option, type Placed, type Question, sameOption, takes } from "./question";
 import { FAIR_SUM, type Scores } from "./verdict";
 
 /** Scores below which an aim must not fall while another one is made better. */
@@ -13,7 +13,14 @@ const STEEP = 12;
 const NEAR = 0.3;
 
 /** What a group has so far. */
-type Held = { readonly chances: number[]; expected: number; hands: number; met: boolean | null; near: number };
+type Held = {
+  readonly chances: number[];
+  expected: number;
+  hands: number;
+  places: number;
+  met: boolean | null;
+  near: number;
+};
 /** An option with its places in the sums. */
 type Choice = { readonly option: Option; readonly group: number; readonly build: number; readonly kind: number };
 
@@ -50,7 +57,7 @@ export class Tally {
         return [{ option, group, build: numberOf(`build ${option.build}`), kind }];
       }),
     );
-    this.held = groups.map(() => ({ chances: [], expected: 0, hands: 0, met: null, near: 0 }));
+    this.held = groups.map(() => ({ chances: [], expected: 0, hands: 0, places: 0, met: null, near: 0 }));
     this.used = new Int32Array(numbers.size);
     this.chosen = new Int32Array(candidates.length).fill(-1);
     const row = new Map(candidates.map(({ device }, k) => [device, k]));
@@ -92,6 +99,7 @@ export class Tally {
     else held.chances.splice(held.chances.indexOf(option.chance), 1);
     held.expected += by * option.chance;
     held.hands += by * option.hands;
+    held.places += by * takes(option, "places");
     held.met = null;
     this.countKind(build, by);
     if (kind >= 0) this.countKind(kind, by);
@@ -109,10 +117,10 @@ export class Tally {
   fits(): boolean {
     const { groups, bench } = this.question;
     if (groups.some(({ wanted, spares }, k) => this.held[k].chances.length > wanted + spares)) return false;
-    return bench.every(({ day, minutes }) => {
+    return bench.every(({ day, minutes, of }) => {
       let used = 0;
       groups.forEach(({ by }, k) => {
-        if (by <= day) used += this.held[k].hands;
+        if (by <= day) used += this.held[k][of ?? "hands"];
       });
       return used <= minutes + TINY;
     });

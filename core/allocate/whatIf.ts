@@ -4,7 +4,7 @@ import type { Share } from "./verdict";
 
 /** What another situation would come to, beside the one that is. */
 export type WhatIf = {
-  readonly code: "all-clear" | "more-hands" | "more-devices";
+  readonly code: "all-clear" | "more-hands" | "more-places" | "more-devices";
   readonly name: string;
   readonly shares: readonly Share[];
   /** Groups whose least number is met then, and is not now. */
@@ -29,7 +29,12 @@ export function whatIfs(question: Question, now: Division, solve: (question: Que
     {
       code: "more-hands",
       name: "the bench had all the hands it wants",
-      question: question.bench.length ? { ...question, bench: [] } : null,
+      question: withAll(question, "hands"),
+    },
+    {
+      code: "more-places",
+      name: "the bench had all the places it wants",
+      question: withAll(question, "places"),
     },
     {
       code: "more-devices",
@@ -50,6 +55,12 @@ export function whatIfs(question: Question, now: Division, solve: (question: Que
     const gained = shares.filter(({ met }, k) => met && !now.shares[k].met).map(({ group }) => group);
     return [{ code, name, shares, gained, more: ready(shares) - ready(now.shares) }];
   });
+}
+
+/** As if there were as much of this as is needed; null: there is already. */
+function withAll(question: Question, kind: "hands" | "places"): Question | null {
+  const bench = question.bench.filter(({ of = "hands" }) => of !== kind);
+  return bench.length < question.bench.length ? { ...question, bench } : null;
 }
 
 /** Every device as likely as the likeliest of its own kind: nobody is waited for. */

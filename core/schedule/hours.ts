@@ -50,6 +50,13 @@ export type Opening = z.infer<typeof Opening>;
 /** One stretch of time in which people work: times without a zone, as on the house's own clock. */
 export type Evening = { readonly day: string; readonly from: string; readonly to: string };
 
+/**
+ * Minutes that an evening lasts.
+ *
+ * @example lasts({ day: "2026-11-24", from: "18:00", to: "21:00" }) // 180
+ */
+export const lasts = ({ from, to }: Evening): number => minutesOf(to) - minutesOf(from);
+
 /** Any day before which nothing is asked; a rule without a beginning of its own counts from here (a Monday). */
 const EPOCH = new Date(Date.UTC(2024, 0, 1));
 

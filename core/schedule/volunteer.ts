@@ -1,7 +1,6 @@
 import { z } from "zod";
 import { IsoDate } from "~/core/catalogue/common";
-import { minutesOf } from "./clock";
-import { type Evening, weekdayOf } from "./hours";
+import { type Evening, lasts, weekdayOf } from "./hours";
 
 /** Somebody who works at the bench. */
 export const Volunteer = z.strictObject({
@@ -31,5 +30,4 @@ export const eveningsOf = ({ days, away }: Pick<Volunteer, "days" | "away">, eve
  * @example handsMinutes([], { day: "2026-11-24", from: "18:00", to: "21:00" }) // 0
  */
 export const handsMinutes = (volunteers: readonly Pick<Volunteer, "days" | "away">[], evening: Evening): number =>
-  volunteers.filter((each) => eveningsOf(each, [evening]).length > 0).length *
-  (minutesOf(evening.to) - minutesOf(evening.from));
+  volunteers.filter((each) => eveningsOf(each, [evening]).length > 0).length * lasts(evening);

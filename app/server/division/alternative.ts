@@ -1,6 +1,6 @@
 import { docOf, restsNow, workBeside } from "~/app/server/jobs/beside";
 import { difference } from "~/core/allocate/move";
-import type { Candidate, Question } from "~/core/allocate/question";
+import type { BenchTime, Candidate, Question } from "~/core/allocate/question";
 import type { Hand, Store } from "~/store/database";
 import { divisionDrafts } from "~/store/drafts";
 import { groupNames } from "~/store/evenings";
@@ -30,9 +30,9 @@ export interface Alternative {
   readonly moves: readonly { readonly device: string; readonly from: string | null; readonly to: string | null }[];
 }
 
-/** Minutes of hands that one evening more would bring: as many as the evenings there are, on average. */
-function eveningMinutes({ bench }: Question): number {
-  const all = bench.at(-1);
+/** Minutes that one evening more would bring: as many as the evenings there are, on average. */
+function eveningMinutes({ bench }: Question, kind: BenchTime["of"] = "hands"): number {
+  const all = bench.findLast(({ of = "hands" }) => of === kind);
   return all?.evenings ? all.minutes / all.evenings : 0;
 }
 
@@ -57,10 +57,16 @@ function suppose(
       };
     }
     case "evenings": {
-      const minutes = eveningMinutes(question) * supposed.count;
-      if (minutes === 0) return "No evening is held before any group's day: there is nothing to count another one by";
+      if (eveningMinutes(question) === 0)
+        return "No evening is held before any group's day: there is nothing to count another one by";
       return {
-        question: { ...question, bench: question.bench.map((each) => ({ ...each, minutes: each.minutes + minutes })) },
+        question: {
+          ...question,
+          bench: question.bench.map((each) => ({
+            ...each,
+            minutes: each.minutes + eveningMinutes(question, each.of) * supposed.count,
+          })),
+        },
         says: `there were ${supposed.count === 1 ? "an evening" : `${supposed.count} evenings`} more before every group's day`,
       };
     }

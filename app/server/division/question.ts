@@ -4,16 +4,18 @@ import { askings, oneAnswerEach } from "~/app/server/clearance/letters";
 import { dayOf } from "~/app/server/http/clock";
 import { type Placed, placedDevices } from "~/app/server/planning/lane";
 import { catalogueOf, planOnceClear } from "~/app/server/planning/planning";
-import type { Candidate, Option, Pin, Question } from "~/core/allocate/question";
+import type { BenchTime, Candidate, Option, Pin, Question } from "~/core/allocate/question";
 import { secondTry } from "~/core/allocate/secondTry";
 import { usefulYears } from "~/core/allocate/usefulYears";
 import type { Need } from "~/core/catalogue/need";
 import { answersWithin, silenceCurve } from "~/core/clearance/answers";
 import { type ClearanceCase, daysToAnswer } from "~/core/clearance/case";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
-import { eveningsBetween } from "~/core/schedule/hours";
+import { CHECKOUT_MINUTES } from "~/core/schedule/eveningWork";
+import { type Evening, eveningsBetween, lasts } from "~/core/schedule/hours";
 import { handsMinutes } from "~/core/schedule/volunteer";
 import type { Way } from "~/core/upgrade/way";
+import { openBenches } from "~/store/benches";
 import type { Store } from "~/store/database";
 import { acceptedWay } from "~/store/devices";
 import { readAims } from "~/store/divisionAims";
@@ -152,8 +154,15 @@ function optionOf(group: string, device: Placed, way: Way, need: Need, chance: n
     build: `${model}|${way.image ?? "as it is"}`,
     chance: toHundredth(chance),
     years: usefulYears(need, way, dayOf(at)),
-    hands: device.station === "checkout" ? 0 : Math.round(way.handsOnMinutes),
+    ...minutesOf(device, way),
   };
+}
+
+/** What is left to do of it, the look at the end with it. */
+function minutesOf({ station }: Placed, { handsOnMinutes, unattendedMinutes }: Way) {
+  if (station === "checkout") return { hands: CHECKOUT_MINUTES, place: CHECKOUT_MINUTES };
+  const hands = Math.round(handsOnMinutes) + CHECKOUT_MINUTES;
+  return { hands, place: hands + Math.round(unattendedMinutes) };
 }
 
 /** What an owner or a first look says of a lock holds so often once it is looked at. Common practice, no source. */
@@ -193,7 +202,7 @@ function lockRate(cases: readonly ClearanceCase[]): number {
   return (locked.length + 1) / (looked.length + 2);
 }
 
-/** Minutes of hands until each group's day; nothing where nobody wrote down who comes when. */
+/** Minutes of hands and of places until each group's day; nothing where nobody wrote down who comes when. */
 function benchMinutes(store: Store, groups: readonly { readonly by: string }[], at: Date) {
   const volunteers = openVolunteers(store);
   const { opening } = readOpening(store);
@@ -204,10 +213,17 @@ function benchMinutes(store: Store, groups: readonly { readonly by: string }[], 
     };
   const from = dayOf(at);
   const days = [...new Set(groups.map(({ by }) => by))].filter((by) => by >= from).sort();
-  const bench = days.map((day) => {
+  const benches = openBenches(store);
+  const places = benches.reduce((sum, bench) => sum + bench.places, 0);
+  const bench = days.flatMap((day): BenchTime[] => {
     const evenings = eveningsBetween(opening, from, day);
-    const minutes = evenings.reduce((sum, evening) => sum + handsMinutes(volunteers, evening), 0);
-    return { day, minutes, evenings: evenings.length };
+    const minutes = (of: (evening: Evening) => number) => evenings.reduce((sum, evening) => sum + of(evening), 0);
+    const until = { day, evenings: evenings.length };
+    return [
+      { ...until, of: "hands", minutes: minutes((evening) => handsMinutes(volunteers, evening)) },
+      ...(places > 0 ? [{ ...until, of: "places" as const, minutes: minutes((e) => places * lasts(e)) }] : []),
+    ];
   });
-  return { bench, problems: [] as string[] };
+  const problems = places > 0 ? [] : ["No bench is written down: places are taken as enough"];
+  return { bench, problems };
 }

@@ -1,0 +1,48 @@
+import { placedDevices } from "~/app/server/planning/lane";
+import { CHECKOUT_MINUTES } from "~/core/schedule/eveningWork";
+import { eveningsBetween, lasts } from "~/core/schedule/hours";
+import { demoCopy } from "~/demo/demoCopy";
+import { changeBench, openBenches } from "~/store/benches";
+import { readOpening } from "~/store/evenings";
+import { divisionQuestion } from "./question";
+
+const hand = { by: "test", at: "2026-11-25T10:00:00.000Z" };
+const at = new Date(hand.at);
+
+test("until each group's day there are the hands of those who come, and the places of the benches", () => {
+  const store = demoCopy();
+  const { bench } = divisionQuestion(store, at).question;
+  const places = openBenches(store).reduce((sum, each) => sum + each.places, 0);
+  for (const day of ["2026-12-08", "2026-12-14", "2026-12-18"]) {
+    const evenings = eveningsBetween(readOpening(store).opening, "2026-11-25", day);
+    const open = evenings.reduce((sum, evening) => sum + lasts(evening), 0);
+    expect(bench).toContainEqual({ day, of: "places", minutes: places * open, evenings: evenings.length });
+  }
+  expect(bench.map(({ of }) => of)).toEqual(["hands", "places", "hands", "places", "hands", "places"]);
+});
+
+test("a device takes up a place for as long as it is worked on or runs by itself, and is looked over at the end", () => {
+  const store = demoCopy();
+  const { candidates } = divisionQuestion(store, at).question;
+  const options = candidates.flatMap((candidate) => candidate.options);
+  for (const { hands, place } of options) {
+    expect(hands).toBeGreaterThanOrEqual(CHECKOUT_MINUTES);
+    expect(place).toBeGreaterThanOrEqual(hands);
+  }
+  expect(options.some(({ hands, place = 0 }) => place > hands + 10)).toBe(true);
+  // What is finished has only the look at the end before it.
+  const atTheEnd = new Set(
+    placedDevices(store, null).flatMap(({ standing, station }) => (station === "checkout" ? [standing.tag] : [])),
+  );
+  const last = candidates.filter(({ device }) => atTheEnd.has(device)).flatMap((candidate) => candidate.options);
+  expect(last.length).toBeGreaterThan(0);
+  for (const { hands, place } of last) expect([hands, place]).toEqual([CHECKOUT_MINUTES, CHECKOUT_MINUTES]);
+});
+
+test("without benches places are taken as enough, and that is said", () => {
+  const store = demoCopy();
+  for (const bench of openBenches(store)) changeBench(store, bench.id, bench.version, { ...bench, closed: true }, hand);
+  const { question, problems } = divisionQuestion(store, at);
+  expect(problems).toEqual(["No bench is written down: places are taken as enough"]);
+  expect(question.bench.every(({ of }) => of === "hands")).toBe(true);
+});
