@@ -6,15 +6,16 @@ import { lockPossible } from "~/core/clearance/proof";
 import { Chance } from "~/core/schedule/chance";
 import { loadDemo } from "~/demo/load";
 import { demoScenario, type ScenarioDevice, scenarioFacts } from "~/demo/scenario";
+import { addBench } from "~/store/benches";
 import { appendClearance, clearanceEvents } from "~/store/clearance";
 import { openStore, type Store } from "~/store/database";
 import { addDevices, findStanding } from "~/store/devices";
 import { addGroup, addVolunteer } from "~/store/evenings";
 import { inTransaction } from "~/store/transaction";
 
-/** How many times the demo's devices come, and its volunteers; how many groups wait. */
+/** How many times the demo's devices come, and its volunteers and benches; how many groups wait. */
 const DEVICES = 9;
-const VOLUNTEERS = 3;
+const TIMES = 3;
 const GROUPS = 12;
 const DAY = 86_400_000;
 const SCENARIO = demoScenario();
@@ -25,7 +26,7 @@ const SCENARIO = demoScenario();
  */
 export function manyGroups(seed: number): Question {
   const store = openStore(":memory:");
-  const { clock, devices, volunteers, people } = SCENARIO;
+  const { clock, devices, volunteers, benches, people } = SCENARIO;
   const at = new Date(clock);
   const hand = { by: people[0], at: clock };
   const chance = new Chance(seed);
@@ -34,9 +35,11 @@ export function manyGroups(seed: number): Question {
     for (let time = 1; time < DEVICES; time++)
       for (const device of devices) takeIn(store, device, `${time}-${device.tag}`, chance);
     for (let k = SCENARIO.groups.length; k < GROUPS; k++) addGroup(store, waiting(k, at, chance), hand);
-    for (let time = 1; time < VOLUNTEERS; time++)
+    for (let time = 1; time < TIMES; time++) {
       for (const volunteer of volunteers)
         addVolunteer(store, { ...volunteer, name: `${volunteer.name} ${time}` }, hand);
+      for (const bench of benches) addBench(store, { ...bench, name: `${bench.name} ${time}` }, hand);
+    }
   });
   const { question } = divisionQuestion(store, at);
   store.close();

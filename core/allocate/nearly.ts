@@ -22,7 +22,7 @@ const TRIES = [
 /** Of a large program so many choices are divided anew around what came out without whole numbers. */
 const CORE = 300;
 /** How much dearer than it is worth without whole numbers it is to fall below what was reached before. */
-const DEAR = 2.5;
+const DEAR = 25;
 /** So often is more asked for than what was reached before, where that fell short. */
 const ATTEMPTS = 2;
 /** How much of what fell short is asked for on top the next time. */

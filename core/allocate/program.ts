@@ -6,11 +6,14 @@ import { FAIR_SUM } from "./verdict";
 
 /** How many devices of a class go one way. */
 export type Column = { readonly column: number; readonly of: DeviceClass; readonly option: Option };
+/** What a sum of minutes must not exceed. */
+export type BenchRow = { readonly terms: Goal; readonly minutes: number };
 /** The division as a linear program. */
 export type Program = {
   readonly linear: Linear;
   readonly columns: readonly Column[];
   readonly goals: Record<Aim, Goal>;
+  readonly bench: readonly BenchRow[];
   /** The yes or no of every group: its least number is met. */
   readonly met: ReadonlyMap<string, number>;
   /** The yes or no of every build, and of every model for those who want one only, with what makes it a yes. */
@@ -37,10 +40,19 @@ export function programOf(question: Question, pins: readonly Pin[], linear: Line
         .map(({ column }) => [column, 1]),
       1,
     );
-  keepBench(linear, columns, question);
+  const bench = benchRows(columns, question);
+  for (const { terms, minutes } of bench) linear.atMost(terms, minutes);
   const met = new Map<string, number>();
   const kinds = new Map<number, number[]>();
-  return { linear, columns, met, kinds, asked: new Map(), goals: goalsOf(linear, columns, question, { met, kinds }) };
+  return {
+    linear,
+    columns,
+    bench,
+    met,
+    kinds,
+    asked: new Map(),
+    goals: goalsOf(linear, columns, question, { met, kinds }),
+  };
 }
 
 /** A division as numbers per class, to begin with. */
@@ -66,15 +78,12 @@ export function placedBy(columns: readonly Column[], values: ArrayLike<number>):
 }
 
 /** All that is due by a day has to fit into the bench's minutes until that day. */
-function keepBench(linear: Linear, columns: readonly Column[], { bench, groups }: Question): void {
+function benchRows(columns: readonly Column[], { bench, groups }: Question): BenchRow[] {
   const dueBy = new Map(groups.map(({ id, by }) => [id, by]));
-  for (const { day, minutes, of } of bench)
-    linear.atMost(
-      columns
-        .filter(({ option }) => (dueBy.get(option.group) as string) <= day)
-        .map(({ column, option }) => [column, takes(option, of)]),
-      minutes,
-    );
+  return bench.map(({ day, minutes, of }) => {
+    const own = columns.filter(({ option }) => (dueBy.get(option.group) as string) <= day);
+    return { terms: own.map(({ column, option }) => [column, takes(option, of)]), minutes };
+  });
 }
 
 /** A sum to be made as large as can be. */

@@ -65,7 +65,10 @@ export function boundOf(reach: Reach, stands: readonly Placed[]): number {
  */
 export function relax({ question, program, aim, held }: Reach, { seconds, besides }: Turn, room: number) {
   const { linear, goals, columns, met } = program;
-  const asked = { besides: besides(room), margins: held.map((floor) => room * worthOfOne(question, floor)) };
+  const asked = {
+    besides: [...besides(room), ...(room > 0 ? benchWithin(program, room) : [])],
+    margins: held.map((floor) => room * worthOfOne(question, floor)),
+  };
   const answers = [...met.values()];
   const free = linear.largest(goals[aim], seconds, { ...asked, relaxed: true });
   const told =
@@ -91,6 +94,15 @@ export function relax({ question, program, aim, held }: Reach, { seconds, beside
     numbers: columns.map(({ column }) => column),
   };
 }
+
+/** The bench's minutes, less what a part of a device takes of them; turned round, since they must not be exceeded. */
+const benchWithin = ({ bench }: Program, room: number) =>
+  bench.flatMap(({ terms, minutes }) => {
+    const one = terms.reduce((sum, [, takes]) => sum + takes, 0) / Math.max(1, terms.length);
+    return minutes > one
+      ? [{ terms: terms.map(([column, takes]) => [column, -takes] as const), low: room * one - minutes }]
+      : [];
+  });
 
 /** How much of an aim one device is, about. */
 function worthOfOne({ candidates, groups }: Question, aim: Aim): number {

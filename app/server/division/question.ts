@@ -11,7 +11,6 @@ import type { Need } from "~/core/catalogue/need";
 import { answersWithin, silenceCurve } from "~/core/clearance/answers";
 import { type ClearanceCase, daysToAnswer } from "~/core/clearance/case";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
-import { CHECKOUT_MINUTES } from "~/core/schedule/eveningWork";
 import { type Evening, eveningsBetween, lasts } from "~/core/schedule/hours";
 import { handsMinutes } from "~/core/schedule/volunteer";
 import type { Way } from "~/core/upgrade/way";
@@ -22,6 +21,7 @@ import { readAims } from "~/store/divisionAims";
 import { givenCounts, standingPins } from "~/store/divisions";
 import { type GroupRow, openGroups, openVolunteers, readOpening } from "~/store/evenings";
 import { frozenDevices } from "~/store/promises";
+import { type BenchMinutes, benchMinutes } from "./benchMinutes";
 
 /** What is asked, with what could not be asked for and why. */
 export type Asked = {
@@ -47,6 +47,7 @@ export function divisionQuestion(store: Store, at: Date, without: Without | null
   const groups = stillWaiting(store);
   const needs = new Map(catalogueOf(store).needs.map((need) => [need.id, without ? lighter(need, without) : need]));
   const clear = clearanceChance(store, at);
+  const minutesOf = benchMinutes(store);
   const unread: string[] = [];
   const nobody: string[] = [];
   const uncleared: string[] = [];
@@ -67,7 +68,9 @@ export function divisionQuestion(store: Store, at: Date, without: Without | null
       return ways.flatMap((way) => {
         if (way.questions.length > 0 || way.waitingDays > days || !way.fit.works) return [];
         const chance = clear(device, days - way.waitingDays) * secondTry(way);
-        return chance < LEAST_CHANCE ? [] : [optionOf(String(group.id), device, way, need, chance, at)];
+        return chance < LEAST_CHANCE
+          ? []
+          : [optionOf(String(group.id), device, way, { need, chance, minutes: minutesOf(device, way, need), at })];
       });
     });
     if (options.length > 0) {
@@ -87,7 +90,7 @@ export function divisionQuestion(store: Store, at: Date, without: Without | null
     return tag && kind !== "free" && !promised.has(tag) ? [{ device: tag, group: String(grp), kind }] : [];
   });
   const pins = [...frozen, ...byHand];
-  const { bench, problems } = benchMinutes(store, groups, at);
+  const { bench, problems } = timeUntil(store, groups, at);
   return {
     question: {
       candidates,
@@ -145,7 +148,17 @@ function waysFor(store: Store, device: Placed, needId: string, need: Need): read
   return planOnceClear(store, device, need).ways;
 }
 
-function optionOf(group: string, device: Placed, way: Way, need: Need, chance: number, at: Date): Option {
+function optionOf(
+  group: string,
+  device: Placed,
+  way: Way,
+  {
+    need,
+    chance,
+    minutes,
+    at,
+  }: { readonly need: Need; readonly chance: number; readonly minutes: BenchMinutes; readonly at: Date },
+): Option {
   const model = device.model?.id ?? "";
   return {
     group,
@@ -154,15 +167,8 @@ function optionOf(group: string, device: Placed, way: Way, need: Need, chance: n
     build: `${model}|${way.image ?? "as it is"}`,
     chance: toHundredth(chance),
     years: usefulYears(need, way, dayOf(at)),
-    ...minutesOf(device, way),
+    ...minutes,
   };
-}
-
-/** What is left to do of it, the look at the end with it. */
-function minutesOf({ station }: Placed, { handsOnMinutes, unattendedMinutes }: Way) {
-  if (station === "checkout") return { hands: CHECKOUT_MINUTES, place: CHECKOUT_MINUTES };
-  const hands = Math.round(handsOnMinutes) + CHECKOUT_MINUTES;
-  return { hands, place: hands + Math.round(unattendedMinutes) };
 }
 
 /** What an owner or a first look says of a lock holds so often once it is looked at. Common practice, no source. */
@@ -203,7 +209,7 @@ function lockRate(cases: readonly ClearanceCase[]): number {
 }
 
 /** Minutes of hands and of places until each group's day; nothing where nobody wrote down who comes when. */
-function benchMinutes(store: Store, groups: readonly { readonly by: string }[], at: Date) {
+function timeUntil(store: Store, groups: readonly { readonly by: string }[], at: Date) {
   const volunteers = openVolunteers(store);
   const { opening } = readOpening(store);
   if (volunteers.length === 0 || opening.hours.length === 0)

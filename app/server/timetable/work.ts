@@ -1,6 +1,6 @@
 import { parseISO } from "date-fns";
-import { experienceOf } from "~/app/server/bench/experience";
 import { runbookOf } from "~/app/server/bench/runbooks";
+import { sheetPieces } from "~/app/server/bench/sheetPieces";
 import { clearanceChance } from "~/app/server/division/question";
 import { dayOf } from "~/app/server/http/clock";
 import { type Placed, placedDevices } from "~/app/server/planning/lane";
@@ -10,7 +10,6 @@ import { CLEARANCE_STATES } from "~/core/clearance/states";
 import type { BenchFields } from "~/core/lane/bench";
 import { type Job, minuteAt, type TimePin, type Work } from "~/core/schedule/eveningWork";
 import { eveningsBetween } from "~/core/schedule/hours";
-import { piecesOf } from "~/core/schedule/pieces";
 import type { Planned } from "~/core/schedule/planned";
 import type { Divided } from "~/core/schedule/world";
 import type { Way } from "~/core/upgrade/way";
@@ -58,7 +57,7 @@ export function gatherWork(store: Store, at: Date, had: Planned | null = null): 
   const to = dayOf(new Date(at.getTime() + AHEAD * 86_400_000));
   const groups = new Map(listGroups(store).map((group) => [group.id, group]));
   const divided = new Map(standingDivision(store)?.devices.map((row) => [row.device, groups.get(row.grp)]) ?? []);
-  const experience = experienceOf(store);
+  const pieces = sheetPieces(store);
   const left: Gathered["left"][number][] = [];
   const groupOf: Record<string, string> = {};
   const uncertain: Divided[] = [];
@@ -91,20 +90,17 @@ export function gatherWork(store: Store, at: Date, had: Planned | null = null): 
       return [];
     }
     const { way, runbook, done } = answer;
-    const pace = paceOf(way, (operation) => experience.learned(operation, runbook.model, 0.9)?.pace.median ?? 1);
-    // Good as it is: only the look at the end is left.
-    const asIs = way.keeps && way.operations.length === 0;
-    const steps = asIs ? [] : piecesOf(runbook, { done, waitDays: way.waitingDays, pace });
+    const steps = pieces(answer);
     const charging = steps.length > 0 ? chargingOf(device) : null;
     const onCharger = charging ? hangsOn(charging, from) : null;
     const charged = charging && onCharger ? onCharger.start + charging.piece.minutes <= now : false;
-    const pieces = charging && !charged ? [charging.piece, ...steps] : steps;
+    const all = charging && !charged ? [charging.piece, ...steps] : steps;
     return [
       {
         ...wanted,
-        pieces,
+        pieces: all,
         files: done === 0 ? fetches.of(runbook) : [],
-        begun: charging && !charged ? onCharger : underWay(store, device, pieces[0], at),
+        begun: charging && !charged ? onCharger : underWay(store, device, all[0], at),
         ways: [...new Set(way.operations.map(({ kind }) => wayNameOf(kind)))],
         needsComputer: way.operations.some(({ kind }) => !operationOf(kind).withoutComputer),
         build: `${runbook.model}|${way.image ?? way.id}`,
@@ -170,9 +166,4 @@ function dividedOf(device: Placed, group: string, clear: ReturnType<typeof clear
     build: `${device.model?.id ?? ""}|${way?.image ?? way?.id ?? ""}`,
     takes: way ? way.handsOnMinutes + way.unattendedMinutes : 0,
   };
-}
-
-/** How long a way takes here against what its sheet says: the mean over its operations. */
-function paceOf({ operations }: Way, of: (operation: Way["operations"][number]) => number): number {
-  return operations.length ? operations.reduce((sum, operation) => sum + of(operation), 0) / operations.length : 1;
 }
