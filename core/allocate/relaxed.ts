@@ -10,6 +10,7 @@ export const NEARLY = 2e-3;
 const LEAST_PROOF = 0.3;
 /** As near to a whole number as a computer comes. */
 export const WHOLE = 1e-6;
+
 /** What is known when an aim is looked at. */
 export type Reach = {
   readonly question: Question;
