@@ -30,13 +30,40 @@ const [FIRST_PORT, PORTS] = [12_000, 6_000];
 const block = FIRST_PORT + (Number(process.env.TEST_PARALLEL_INDEX ?? 0) % 3) * PORTS;
 let nextPort = Math.floor(Math.random() * PORTS);
 
-/** A free loopback port, another one each time. */
+/**
+ * A free loopback port, another one each time. It may be listened on only later, or now and then: that it is taken is written
+ * down where every test process of this machine sees it.
+ */
 export async function freePort(): Promise<number> {
   for (let tried = 0; tried < PORTS; tried++) {
     nextPort = (nextPort + 1) % PORTS;
-    if (await isFree(block + nextPort)) return block + nextPort;
+    const port = block + nextPort;
+    if (takePort(port) && (await isFree(port))) return port;
   }
   throw new Error("no port is free");
+}
+
+const TAKEN = path.join(os.tmpdir(), "upshift-ports");
+/** No run of the tests takes longer: what is older was left behind. */
+const LEFT_BEHIND_MS = 3_600_000;
+const taken: string[] = [];
+process.once("exit", () => {
+  for (const file of taken) fs.rmSync(file, { force: true });
+});
+
+/** Writes down that a port is taken. @returns false where another process has it */
+function takePort(port: number): boolean {
+  const file = path.join(TAKEN, String(port));
+  fs.mkdirSync(TAKEN, { recursive: true });
+  const since = fs.statSync(file, { throwIfNoEntry: false })?.mtimeMs;
+  if (since !== undefined && Date.now() - since > LEFT_BEHIND_MS) fs.rmSync(file, { force: true });
+  try {
+    fs.writeFileSync(file, "", { flag: "wx" });
+  } catch {
+    return false;
+  }
+  taken.push(file);
+  return true;
 }
 
 function isFree(port: number): Promise<boolean> {
