@@ -145,9 +145,10 @@ function PieceBar({ piece, left, width, zoom, top }: BarProps) {
     disabled: !hands,
   });
   const says = `${begins}–${ends} ${device}: ${title}${group ? ` (${group})` : ""}${pinned ? ", pinned" : ""}`;
-  const look = `absolute h-6 overflow-hidden rounded border px-1 text-left text-xs leading-6 whitespace-nowrap`;
   const style = { left, width: `${width}%`, top };
   const tag = width * zoom > ROOM_FOR_A_TAG ? `${pinned ? "▪ " : ""}${device}` : "";
+  // Without a tag there is nothing to keep clear of: a minute is drawn as wide as a minute is.
+  const look = `absolute h-6 overflow-hidden rounded border text-left text-xs leading-6 whitespace-nowrap ${tag ? "px-1" : ""}`;
   if (!hands)
     return (
       <span
