@@ -47,7 +47,7 @@ export class Phone {
   }
 
   async stop() {
-    await this.settling;
+    await this.settling.catch(() => undefined);
     for (const socket of this.sockets) socket.destroy();
     await Promise.all([close(this.fastboot), close(this.adb), close(this.flasher), close(this.hands)]);
   }
@@ -107,10 +107,22 @@ export class Phone {
   }
 }
 
+/** How long a port that somebody else holds for a moment is waited for, and how often it is tried. */
+const PORT_MS = 2000;
+const TRY_MS = 50;
+
 function listen(server: net.Server, port: number): Promise<void> {
+  const until = Date.now() + PORT_MS;
   return new Promise((resolve, reject) => {
-    server.once("error", reject);
-    server.listen(port, "127.0.0.1", () => resolve());
+    const tryIt = () => {
+      server.once("error", (error: NodeJS.ErrnoException) => {
+        server.removeAllListeners("listening");
+        if (error.code === "EADDRINUSE" && Date.now() < until) setTimeout(tryIt, TRY_MS);
+        else reject(error);
+      });
+      server.listen(port, "127.0.0.1", () => resolve());
+    };
+    tryIt();
   });
 }
 

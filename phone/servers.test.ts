@@ -4,6 +4,7 @@ import { makeFacts } from "~/testing/catalogueEntries";
 import { serveAdbSocket } from "./adb/server";
 import { serveFastbootSocket } from "./bootloader/server";
 import { phoneFromCatalogue } from "./fromCatalogue";
+import { Phone } from "./phone";
 import type { PhoneState } from "./state";
 
 const catalogue = demoCatalogue();
@@ -202,4 +203,27 @@ describe("the adb transport", () => {
     ).toEqual(["00000000", "FAILFAIL"]);
     expect(state.trail.join()).toContain("sideload refused");
   });
+});
+
+/** A server on a port that the system chose. */
+const holding = async () => {
+  const server = net.createServer();
+  await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", () => resolve()));
+  return { server, port: (server.address() as net.AddressInfo).port };
+};
+
+test("a port that somebody else holds for a moment is waited for; one that stays held is said", async () => {
+  const [hands, fastboot, adb] = [await holding(), await holding(), await holding()];
+  const ports = { hands: hands.port, fastboot: fastboot.port, adb: adb.port };
+  fastboot.server.close();
+  const made = new Phone(phone({ mode: "bootloader" }), ports);
+  const started = made.start();
+  setTimeout(() => hands.server.close(), 200);
+  await started;
+  expect((await fetch(`http://127.0.0.1:${hands.port}/report`)).status).toBe(200);
+  await made.stop();
+  const held = new Phone(phone({ mode: "recovery" }), ports);
+  await expect(held.start()).rejects.toThrow("EADDRINUSE");
+  adb.server.close();
+  await held.stop();
 });
