@@ -121,14 +121,12 @@ export function divide(question: Question, { highs, milliseconds, now, onBetter 
     };
     const start = best.placed;
     const most = mostOf(question, aim);
-    const reached =
+    const { bound, tight } =
       best.scores[aim] >= most - SLACK
-        ? { placed: start, bound: most, tight: most }
+        ? { bound: most, tight: most }
         : reachAim({ question, program, aim, start, held, seconds, lacks, margins, mend, take: taking });
-    take(reached.placed, k);
-    if (reached.bound - best.scores[aim] > GOOD * scaleOf(aim, best.scores[aim])) better(k, turn);
+    if (bound - best.scores[aim] > GOOD * scaleOf(aim, best.scores[aim])) better(k, turn);
     const value = best.scores[aim];
-    const { bound, tight } = reached;
     proven.push({ aim, value, bound: Math.max(value, bound), tight: Math.max(value, tight) });
     floors[aim] = value - SLACK - question.leeway * scaleOf(aim, value);
     // Which groups have enough is a yes or no each: it is kept, whatever it costs.

@@ -17,8 +17,8 @@ const SMALL = 300;
 /** What counts as nothing between a value and its bound. */
 const NOTHING = 1e-6;
 
+/** How good an aim can be: what stands was taken on the way. */
 export type Reached = {
-  readonly placed: readonly Placed[];
   readonly bound: number;
   /** What can't be exceeded with as much as was asked for; the bound itself holds without that. */
   readonly tight: number;
@@ -103,14 +103,15 @@ function proven(
   const { columns, goals, linear, asked } = program;
   const isSmall = columns.length <= SMALL;
   // Nothing was asked beyond what is needed: what was proven holds.
-  if (asked.size === 0 && (isSmall || tight - value <= NOTHING)) return { placed, bound: tight, tight };
+  if (asked.size === 0 && (isSmall || tight - value <= NOTHING)) return { bound: tight, tight };
   if (!isSmall) {
     const bound = asked.size === 0 ? Math.min(tight, boundOf(reach, placed)) : boundOf(reach, placed);
-    return { placed, bound, tight: Math.min(tight, bound) };
+    return { bound, tight: Math.min(tight, bound) };
   }
   const free = linear.largest(goals[aim], Math.max(0.1, seconds()), { start: columnsOf(columns, placed) });
-  if (!free) return { placed, bound: Number.POSITIVE_INFINITY, tight };
+  if (!free) return { bound: Number.POSITIVE_INFINITY, tight };
   const freely = placedBy(columns, free.values);
-  const better = shortOf(program, question, free, freely).length === 0 && free.value > value;
-  return better ? { placed: take(freely), bound: free.bound, tight: free.bound } : { placed, bound: free.bound, tight };
+  if (shortOf(program, question, free, freely).length > 0 || free.value <= value) return { bound: free.bound, tight };
+  take(freely);
+  return { bound: free.bound, tight: free.bound };
 }
