@@ -34,6 +34,7 @@ function fingerprint() {
 export async function buildWorkers() {
   await bundle("app/server/jobs/intakeWorker.ts", "build/workers");
   await bundle("app/server/division/divisionWorker.ts", "build/workers");
+  await bundle("app/server/division/proofWorker.ts", "build/workers");
   await bundle("app/server/timetable/timetableWorker.ts", "build/workers");
 }
 

@@ -21,7 +21,7 @@ export const DivisionAims = z.strictObject({
 export type DivisionAims = z.infer<typeof DivisionAims>;
 
 /** Least numbers first, met four times in five; half a per cent may give way. Common practice, no source. */
-export const DEFAULT_AIMS: DivisionAims = { aims: [...AIMS], confidence: 0.8, leeway: 0.005 };
+export const DEFAULT_AIMS: DivisionAims = { aims: [...AIMS], confidence: 0.8, leeway: 0.01 };
 
 /**
  * The aims that count, in the order of their places; an empty or zero place: it does not count.

@@ -81,7 +81,7 @@ test("from a build for each group it comes to the two that all of them share, an
   const { scores, reach, placed } = sharing(6, SIX, { aim: "builds", way: 0 });
   expect(scores.builds).toBe(-2);
   expect(scores.least).toBe(6);
-  expect(boundOf(reach, placed)).toBe(-2);
+  expect(boundOf(reach, { seconds: reach.seconds, start: placed })).toBe(-2);
 });
 
 test.each([0, 1, 2])("from the way %i on nothing is worse than what stands", (way) => {
@@ -97,5 +97,5 @@ test("where parts of builds would do without whole numbers, what is proven still
   const { linear, goals } = reach.program;
   // Two thirds of each of them by parts of five quick builds that are five thirds together, and a third of the slow one.
   expect(linear.largest(goals.hands, 5, { relaxed: true })?.value).toBeCloseTo(-250 / 3);
-  expect(boundOf(reach, placed)).toBeCloseTo(-110);
+  expect(boundOf(reach, { seconds: reach.seconds, start: placed })).toBeCloseTo(-110);
 });

@@ -1,11 +1,14 @@
 import type { Highs } from "highs";
 import { greedy } from "./greedy";
+import { keptPins } from "./keptPins";
 import { Linear } from "./linear";
 import { GOOD } from "./nearly";
 import { polish } from "./polish";
 import { programOf } from "./program";
-import { type Aim, type Pin, type Placed, type Question, SLACK, scaleOf } from "./question";
+import { holdTo, type Prover } from "./proof";
+import { type Aim, type Placed, type Question, SLACK, scaleOf } from "./question";
 import { LARGE, reachAim } from "./reach";
+import { countsBuilds } from "./relaxed";
 import type { Floors } from "./tally";
 import { compareScores, type Scores, type Share, scoresOf, sharesOf } from "./verdict";
 
@@ -34,6 +37,8 @@ export type Limits = {
   readonly highs: Highs;
   readonly milliseconds: number;
   readonly now: () => number;
+  /** Proves beside what is not proven on the way; nothing said: the time is shared. */
+  readonly prover?: Prover;
   /** Each better division as it is found. */
   readonly onBetter?: (division: Division) => void;
 };
@@ -48,7 +53,7 @@ export type Limits = {
  * @source lexicographic goal programming; Poisson-binomial chance (confidence.ts)
  * @example divide({ groups, candidates, … }, { highs, milliseconds: 5000, … }).shares[0].expected // 8.7
  */
-export function divide(question: Question, { highs, milliseconds, now, onBetter }: Limits): Division {
+export function divide(question: Question, { highs, milliseconds, now, prover, onBetter }: Limits): Division {
   const until = now() + milliseconds;
   const { kept, problems } = keptPins(question);
   let best = told(question, greedy(question), [], problems);
@@ -104,9 +109,11 @@ export function divide(question: Question, { highs, milliseconds, now, onBetter 
       take(aim === "least" ? mended : polish(question, mended, aim, floors, { ...changes, goOn: () => now() < by }), k);
       return best.placed;
     };
-    // Of a large program the first look is better than what small changes find: but for what is a few yes or no.
-    if (aim === "least" || aim === "builds" || program.columns.length <= LARGE)
-      better(k, begun + (turn - begun) * POLISH);
+    // Of a large program the first look is better than what small changes find: but for who has enough.
+    const isLarge = program.columns.length > LARGE;
+    const isProvenBeside = prover && isLarge && countsBuilds({ aim, held: question.aims.slice(0, k) });
+    if (isProvenBeside) prover.begin({ aim, floors: { ...floors } });
+    if (aim === "least" || !isLarge) better(k, begun + (turn - begun) * POLISH);
     const solve = turn - (turn - begun) * POLISH;
     const seconds = () => (solve - now()) / 1000;
     const held = question.aims.slice(0, k).filter((earlier) => earlier !== "least" && floors[earlier] !== undefined);
@@ -124,21 +131,40 @@ export function divide(question: Question, { highs, milliseconds, now, onBetter 
     const { bound, tight } =
       best.scores[aim] >= most - SLACK
         ? { bound: most, tight: most }
-        : reachAim({ question, program, aim, start, held, seconds, lacks, margins, mend, take: taking });
+        : reachAim({
+            question,
+            program,
+            aim,
+            start,
+            held,
+            seconds,
+            lacks,
+            margins,
+            mend,
+            take: taking,
+            beside: isProvenBeside ? () => prover.bound(aim) : undefined,
+          });
     if (bound - best.scores[aim] > GOOD * scaleOf(aim, best.scores[aim])) better(k, turn);
     const value = best.scores[aim];
     proven.push({ aim, value, bound: Math.max(value, bound), tight: Math.max(value, tight) });
     floors[aim] = value - SLACK - question.leeway * scaleOf(aim, value);
-    // Which groups have enough is a yes or no each: it is kept, whatever it costs.
-    if (aim === "least") program.linear.atLeast(goal, floors[aim]);
-    else program.linear.floor(goal, floors[aim]);
+    holdTo(program, aim, floors[aim]);
   }
-  return withProof(best, proven);
+  return withProof({ ...best, proven }, prover);
 }
 
-/** What is reached in the end is held against what was proven on the way. */
-function withProof(division: Division, proven: readonly Proof[]): Division {
-  const last = proven.map((proof) => ({ ...proof, value: division.scores[proof.aim] }));
+/** What is reached in the end is held against what was proven on the way, and beside. */
+export function withProof(division: Division, prover?: Prover): Division {
+  const last = division.proven.map(({ aim, bound, tight }) => {
+    const value = division.scores[aim];
+    const beside = Math.max(value, prover?.bound(aim) ?? Number.POSITIVE_INFINITY);
+    return {
+      aim,
+      value,
+      bound: Math.max(value, Math.min(bound, beside)),
+      tight: Math.max(value, Math.min(tight, beside)),
+    };
+  });
   const finished = last.every(({ value, bound }) => bound - value <= 1e-4 * Math.max(1, Math.abs(value)));
   return { ...division, proven: last, finished };
 }
@@ -175,31 +201,4 @@ function told(
     shares: sharesOf(question, placed),
     scores: scoresOf(question, placed),
   };
-}
-
-/** Pins that can be kept, and in words those that can't: no way is open, or the group has its number by other pins. */
-function keptPins({ candidates, groups, pins }: Question): {
-  readonly kept: readonly Pin[];
-  readonly problems: readonly string[];
-} {
-  const room = new Map(groups.map(({ id, wanted, spares }) => [id, wanted + spares]));
-  const byDevice = new Map(candidates.map((candidate) => [candidate.device, candidate]));
-  const kept: Pin[] = [];
-  const problems: string[] = [];
-  const placed = new Set<string>();
-  for (const pin of pins) {
-    const { device, group, kind } = pin;
-    const left = room.get(group);
-    if (kind !== "there" || left === undefined) continue;
-    if (!byDevice.get(device)?.options.some((option) => option.group === group))
-      problems.push(`${device} is pinned to a group for which no way of it is open`);
-    else if (placed.has(device)) problems.push(`${device} is pinned to more than one group: the first counts`);
-    else if (left === 0) problems.push(`${device} is pinned to a group that has its number by other pins`);
-    else {
-      kept.push(pin);
-      placed.add(device);
-      room.set(group, left - 1);
-    }
-  }
-  return { kept, problems };
 }

@@ -48,11 +48,12 @@ export class Linear {
    * @param gap     part of the sum by which it may fall short of the largest
    * @param prices  of floors, in their order: what it costs to stay below one by one; the numbers may then not keep them
    * @param margins by how much more than the floors is asked for, in their order
+   * @param onBound told what is proven so far, whenever it comes closer
    * @returns the numbers with the proven upper bound of the sum; null when nothing was found in the time, or nothing can be
    */
   largest(terms: readonly Term[], seconds: number, asked: Asked = {}): Found | null {
     const { highs } = this;
-    const { start, gap = 0, relaxed, prices } = asked;
+    const { start, gap = 0, relaxed, prices, onBound } = asked;
     const { constants } = highs;
     return highs.withModel((model) => {
       model.options.set({
@@ -61,18 +62,27 @@ export class Linear {
         mip_rel_gap: Math.max(1e-6, gap),
         mip_abs_gap: 1e-7,
         mip_heuristic_effort: 0.3,
+        // Of a few yes or no's it takes more time than it saves.
+        mip_allow_restart: !asked.whole,
       });
       model.passModel(this.modelOf(terms, asked));
       if (start) model.setSolution({ indices: [...start.keys()], values: [...start.values()] });
-      model.run();
+      const isWhole = !prices && this.isWholeSum(terms);
+      const roundedBound = (bound: number) => (isWhole ? Math.floor(bound + 1e-6) : bound);
+      let closest = Number.POSITIVE_INFINITY;
+      const hear = ({ data }: { readonly data: { readonly mip_dual_bound?: number } }) => {
+        const bound = roundedBound(-(data.mip_dual_bound ?? Number.NEGATIVE_INFINITY));
+        if (bound < closest) onBound?.(bound);
+        closest = Math.min(closest, bound);
+        return undefined;
+      };
+      model.run(onBound ? { [constants.callbackType.mipInterrupt]: hear } : {});
       const status = model.getModelStatus();
       if (status === constants.modelStatus.infeasible) return null;
       const { colValue: values, colDual, rowDual } = model.getSolution();
       if (!values || values.length === 0 || !this.holds(values, prices !== undefined)) return null;
       const value = sumOf(terms, values);
       const proven = status === constants.modelStatus.optimal;
-      const isWhole = !prices && this.isWholeSum(terms);
-      const roundedBound = (bound: number) => (isWhole ? Math.floor(bound + 1e-6) : bound);
       if (relaxed || !(asked.whole?.size ?? this.whole.some(Boolean))) {
         const bound = proven ? roundedBound(value) : Number.POSITIVE_INFINITY;
         return { values, value, bound, ...this.dualsOf(colDual, rowDual) };
@@ -162,6 +172,7 @@ type Asked = {
   readonly whole?: ReadonlySet<number>;
   readonly prices?: readonly number[];
   readonly margins?: readonly number[];
+  readonly onBound?: (bound: number) => void;
 };
 
 type Row = { readonly terms: readonly Term[]; readonly low: number; readonly high: number; readonly isFloor?: true };

@@ -2,7 +2,7 @@ import type { DeviceClass } from "./classes";
 import type { Found } from "./linear";
 import { columnsOf, type Program, placedBy } from "./program";
 import { type Placed, scaleOf } from "./question";
-import { NEARLY, type Reach, type Relaxed, relax, type Turn, WHOLE } from "./relaxed";
+import { countsBuilds, NEARLY, type Reach, type Relaxed, relax, type Settled, type Turn, WHOLE } from "./relaxed";
 import { scoresOf } from "./verdict";
 
 // Parts of a division that is too large to be solved whole in time: some of it is settled, the rest is divided anew.
@@ -18,6 +18,7 @@ const TRIES = [
   { room: 0.1, besides: [0, 20] },
   { room: 0.5, besides: [0] },
   { room: 0.04, besides: [0, 20] },
+  { room: 0, besides: [0, 20] },
 ];
 /** Of a large program so many choices are divided anew around what came out without whole numbers. */
 const CORE = 300;
@@ -41,30 +42,54 @@ export type Nearly = Found | { readonly values: null; readonly bound: number } |
  * @source relaxation enforced neighbourhood search (Berthold 2014, Operations Research Letters 42), with room added
  */
 export function nearlyLargest(reach: Reach, turn: Turn): Nearly {
-  const { question, program, aim, seconds } = reach;
+  const { program, aim, seconds } = reach;
+  const until = seconds() - turn.seconds;
+  const bound = program.linear.largest(program.goals[aim], turn.seconds, {
+    besides: turn.besides(0),
+    relaxed: true,
+  })?.bound;
+  if (bound === undefined) return null;
+  const goodAt = bound - GOOD * scaleOf(aim, bound);
+  const found = roundedUp(reach, { ...turn, seconds: seconds() - until }, { goodAt });
+  return found ? { ...found, bound } : { values: null, bound };
+}
+
+/** Where builds count: every one as it stands, in use or not. */
+function buildsHeld(reach: Reach, stands: readonly Placed[]): Map<number, number> {
+  const { columns, kinds } = reach.program;
+  const counts = columnsOf(columns, stands);
+  const isUsed = (own: readonly number[]) => own.some((column) => (counts.get(column) ?? 0) > 0);
+  return new Map(countsBuilds(reach) ? [...kinds].map(([kind, own]) => [kind, isUsed(own) ? 1 : 0]) : []);
+}
+
+/** Made whole with this room and that, until it is good; the best of them, by the aim that leads. */
+export function roundedUp(
+  reach: Reach,
+  turn: Turn,
+  settled: Settled & { readonly goodAt: number },
+): Omit<Found, "bound"> | null {
+  const { question, program, seconds } = reach;
   const { linear, columns, goals } = program;
   const until = seconds() - turn.seconds;
   const left = () => seconds() - until;
-  const look = () => Math.min(left(), Math.max(LEAST_LOOK, turn.seconds * LOOK));
-  const bound = linear.largest(goals[aim], left(), { besides: turn.besides(0), relaxed: true })?.bound;
-  if (bound === undefined) return null;
-  let best: Found | null = null;
+  const look = () => Math.max(LEAST_LOOK, Math.min(left(), turn.seconds * LOOK));
+  let best: Omit<Found, "bound"> | null = null;
   for (const { room, besides } of TRIES) {
-    const relaxed = left() > 0 ? relax(reach, { ...turn, seconds: left() }, room) : null;
+    const relaxed = left() > 0 ? relax(reach, { ...turn, seconds: left() }, room, settled) : null;
     if (!relaxed) continue;
     for (const more of besides) {
-      if (left() <= 0) break;
+      if (left() <= 0 && more > 0) break;
       const free = freeClasses(program, relaxed, more);
-      const settled = columns.filter(({ of }) => !free.has(of)).map(({ column }) => column);
-      const asked = { besides: turn.besides(0), fixed: relaxed.settle(settled), gap: GOOD / 4 };
-      const found = linear.largest(relaxed.lead, look(), asked);
+      const kept = columns.filter(({ of }) => !free.has(of)).map(({ column }) => column);
+      const asked = { besides: turn.besides(0), fixed: relaxed.settle(kept), gap: GOOD / 4 };
+      const found = linear.largest(goals[relaxed.lead], look(), asked);
       if (!found) continue;
-      const value = scoresOf(question, placedBy(columns, found.values))[aim];
-      if (!best || value > best.value) best = { ...found, value, bound };
-      if (bound - best.value <= GOOD * scaleOf(aim, bound)) return best;
+      const value = scoresOf(question, placedBy(columns, found.values))[settled.lead ?? reach.aim];
+      if (!best || value > best.value) best = { ...found, value };
+      if (best.value >= settled.goodAt) return best;
     }
   }
-  return best ?? { values: null, bound };
+  return best;
 }
 
 /** Classes that did not come out whole, and so many more of which a choice that is not taken would cost least. */
@@ -108,7 +133,8 @@ export function nearlyInCore(reach: Reach, turn: Turn): Nearly {
 
 /**
  * The next step: what came out whole and is so in the division that stands too is settled, but for the choices that would cost
- * least; the others are divided anew from what stands, and nothing falls below what was reached before.
+ * least; the others are divided anew from what stands, and nothing falls below what was reached before. Builds that count and
+ * are not in use stay so.
  *
  * @param beside so many choices are free beside those in which the two differ
  * @source relaxation induced neighbourhoods (Danna, Rothberg, Le Pape 2005, Mathematical Programming 102)
@@ -116,7 +142,7 @@ export function nearlyInCore(reach: Reach, turn: Turn): Nearly {
 export function nearWhatStands(beside: number) {
   return (reach: Reach, turn: Turn, stands: readonly Placed[]): Nearly => {
     const { linear, columns, goals } = reach.program;
-    const relaxed = relax(reach, turn, 0);
+    const relaxed = relax(reach, turn, 0, { fixed: buildsHeld(reach, stands) });
     if (!relaxed) return null;
     const start = columnsOf(columns, stands);
     const agrees = (column: number) =>

@@ -1,8 +1,9 @@
 import { amongBuildsInUse } from "./buildsInUse";
+import { fewBuilds } from "./fewBuilds";
 import { GOOD, type Nearly, nearlyInCore, nearlyLargest, nearWhatStands } from "./nearly";
 import { columnsOf, placedBy } from "./program";
 import { type Placed, scaleOf } from "./question";
-import { boundOf, countsBuilds, NEARLY, type Reach, type Turn } from "./relaxed";
+import { boundOf, countsBuilds, LEAST_PROOF, NEARLY, type Reach, type Turn } from "./relaxed";
 import { askAhead, askedRows, shortOf, tighten } from "./tighten";
 import { scoresOf } from "./verdict";
 
@@ -37,9 +38,13 @@ function stepsFor(reach: Reach): readonly Step[] {
   const { length: size } = reach.program.columns;
   const whole = { look: lookAtWhole, until: 1 };
   if (size <= SMALL) return [whole];
-  const first = countsBuilds(reach) ? amongBuildsInUse : nearlyLargest;
+  const first = reach.aim === "builds" ? fewBuilds : countsBuilds(reach) ? nearWhatStands(0) : nearlyLargest;
   if (size <= LARGE) return [{ look: first, until: 0.2 }, { look: nearWhatStands(0), until: 0.4 }, whole];
-  if (countsBuilds(reach)) return [{ look: first, until: 1 }];
+  if (countsBuilds(reach))
+    return [
+      { look: first, until: reach.aim === "builds" ? 0.8 : 0.4 },
+      { look: amongBuildsInUse, until: 1 },
+    ];
   return [
     { look: first, until: 0.45 },
     { look: nearlyInCore, until: 0.75, isRough: true },
@@ -52,7 +57,7 @@ function stepsFor(reach: Reach): readonly Step[] {
  * that an aim before it reached is lost, since that was enough.
  */
 export function reachAim(reach: Reach): Reached {
-  const { question, program, aim, seconds, take, mend } = reach;
+  const { question, program, aim, seconds, take, mend, beside = () => Number.POSITIVE_INFINITY } = reach;
   askAhead(program, question, reach.start);
   const all = seconds();
   const prove = all * partForProof(reach);
@@ -64,7 +69,7 @@ export function reachAim(reach: Reach): Reached {
     for (let enough = false; !enough && (value === null || seconds() > end); ) {
       const besides = (room: number) => askedRows(program, question, stands, room * ROOM_OF_ASKED);
       const found = look(reach, { besides, seconds: Math.max(0.1, seconds() - end) }, stands);
-      tight = Math.min(tight, found?.bound ?? tight);
+      tight = Math.min(tight, found?.bound ?? tight, beside());
       if (!found?.values) break;
       const placed = placedBy(program.columns, found.values);
       const short = shortOf(program, question, found, placed);
@@ -80,6 +85,7 @@ export function reachAim(reach: Reach): Reached {
 
 function partForProof(reach: Reach): number {
   const { columns, asked } = reach.program;
+  if (reach.beside) return 0;
   if (columns.length <= SMALL) return asked.size > 0 ? PROVE.whole : 0;
   return countsBuilds(reach) ? PROVE.builds : PROVE.freely;
 }
@@ -105,7 +111,9 @@ function proven(
   // Nothing was asked beyond what is needed: what was proven holds.
   if (asked.size === 0 && (isSmall || tight - value <= NOTHING)) return { bound: tight, tight };
   if (!isSmall) {
-    const bound = asked.size === 0 ? Math.min(tight, boundOf(reach, placed)) : boundOf(reach, placed);
+    const own = reach.beside ? linear.largest(goals[aim], LEAST_PROOF, { relaxed: true })?.bound : undefined;
+    const free = own ?? boundOf(reach, { seconds, start: placed });
+    const bound = asked.size === 0 ? Math.min(tight, free) : free;
     return { bound, tight: Math.min(tight, bound) };
   }
   const free = linear.largest(goals[aim], Math.max(0.1, seconds()), { start: columnsOf(columns, placed) });

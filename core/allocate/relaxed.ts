@@ -7,7 +7,7 @@ import type { askedRows } from "./tighten";
 /** Where what is asked for is heuristic, what is found need be no better than by this part of it. */
 export const NEARLY = 2e-3;
 /** Seconds that proving may take in any case. */
-const LEAST_PROOF = 0.3;
+export const LEAST_PROOF = 0.3;
 /** As near to a whole number as a computer comes. */
 export const WHOLE = 1e-6;
 
@@ -29,6 +29,8 @@ export type Reach = {
   readonly take: (placed: readonly Placed[]) => readonly Placed[];
   /** Makes what is not enough into something that is, close by. @returns the best that stands then */
   readonly mend: (placed: readonly Placed[]) => readonly Placed[];
+  /** What is proven beside; nothing said: nobody proves this aim. */
+  readonly beside?: (() => number) | undefined;
 };
 
 export type Turn = {
@@ -40,47 +42,75 @@ export type Turn = {
 export const isWhole = (value: number) => Math.abs(value - Math.round(value)) < WHOLE;
 
 /** Builds count: they are what is aimed at, or what must not become more. */
-export const countsBuilds = ({ held, aim }: Reach): boolean => aim === "builds" || held.includes("builds");
+export const countsBuilds = ({ held, aim }: Pick<Reach, "held" | "aim">): boolean =>
+  aim === "builds" || held.includes("builds");
 
 /**
  * What no division exceeds: what comes out where devices need not be whole. Who has enough is a yes or no all the same, and so is
  * a build: half a yes would take half of what it takes, and promise more than there is.
+ *
+ * @param start   what stands, where that is known
+ * @param onBound told what is proven so far, whenever it comes closer
  */
-export function boundOf(reach: Reach, stands: readonly Placed[]): number {
-  const { program, aim, seconds } = reach;
+export function boundOf(
+  { program, aim, held }: Pick<Reach, "program" | "aim" | "held">,
+  { seconds, start, onBound }: Proving,
+): number {
   const { linear, goals, columns } = program;
   const left = () => Math.max(LEAST_PROOF, seconds());
   const free = linear.largest(goals[aim], left(), { relaxed: true });
   if (!free) return Number.POSITIVE_INFINITY;
-  const answers = [...program.met.values(), ...(countsBuilds(reach) ? program.kinds.keys() : [])];
-  if (answers.every((column) => isWhole(free.values[column]))) return free.bound;
-  const start = columnsOf(columns, stands);
-  const told = linear.largest(goals[aim], left(), { whole: new Set(answers), start });
-  return Math.min(free.bound, told?.bound ?? free.bound);
+  let { bound } = free;
+  onBound?.(bound);
+  const answers = [...program.met.values(), ...(countsBuilds({ held, aim }) ? program.kinds.keys() : [])];
+  if (answers.every((column) => isWhole(free.values[column]))) return bound;
+  const closer = (next: number) => {
+    if (next < bound) onBound?.(next);
+    bound = Math.min(bound, next);
+  };
+  const known = start ? { start: columnsOf(columns, start) } : {};
+  const told = linear.largest(goals[aim], left(), { whole: new Set(answers), onBound: closer, ...known });
+  if (told) closer(told.bound);
+  return bound;
 }
+
+type Proving = {
+  readonly seconds: () => number;
+  readonly start?: readonly Placed[];
+  readonly onBound?: (bound: number) => void;
+};
+
+/** All floors, kept clear of by a part of a device: in whole numbers hardly anything is found right at them. */
+export const clearOf = ({ question, program, held }: Reach, { besides }: Turn, room: number) => ({
+  besides: [...besides(room), ...(room > 0 ? benchWithin(program, room) : [])],
+  margins: held.map((floor) => room * worthOfOne(question, floor)),
+});
+
+/** What is settled beforehand, and what leads; nothing said: the aim itself. */
+export type Settled = { readonly fixed?: ReadonlyMap<number, number>; readonly lead?: Aim };
 
 /**
  * What comes out where devices need not be whole, clear of all floors by a part of a device. Who has enough is a yes or no all
  * the same, and where that is all that is aimed at, fair shares lead: else most of the division is left open. Null: nothing
  * comes out.
  */
-export function relax({ question, program, aim, held }: Reach, { seconds, besides }: Turn, room: number) {
+export function relax(reach: Reach, turn: Turn, room: number, { fixed = new Map(), lead: led }: Settled = {}) {
+  const { program, aim } = reach;
+  const { seconds } = turn;
   const { linear, goals, columns, met } = program;
-  const asked = {
-    besides: [...besides(room), ...(room > 0 ? benchWithin(program, room) : [])],
-    margins: held.map((floor) => room * worthOfOne(question, floor)),
-  };
+  const asked = { ...clearOf(reach, turn, room), fixed };
+  const lead = led ?? (aim === "least" ? "fair" : aim);
+  const first = aim === "least" ? goals.least : goals[lead];
   const answers = [...met.values()];
-  const free = linear.largest(goals[aim], seconds, { ...asked, relaxed: true });
+  const free = linear.largest(first, seconds, { ...asked, relaxed: true });
   const told =
     free && !answers.every((column) => isWhole(free.values[column]))
-      ? linear.largest(goals[aim], seconds, { ...asked, whole: new Set(answers) })
+      ? linear.largest(first, seconds, { ...asked, whole: new Set(answers) })
       : free;
   if (!told) return null;
-  const settled = new Map(answers.map((column) => [column, Math.round(told.values[column])]));
-  const lead = goals[aim === "least" ? "fair" : aim];
-  const isFound = told === free && lead === goals[aim];
-  const found = isFound ? free : linear.largest(lead, seconds, { ...asked, relaxed: true, fixed: settled });
+  const settled = new Map([...fixed, ...answers.map((column) => [column, Math.round(told.values[column])] as const)]);
+  const isFound = told === free && first === goals[lead];
+  const found = isFound ? free : linear.largest(goals[lead], seconds, { ...asked, relaxed: true, fixed: settled });
   if (!found) return null;
   const { values, columnCosts = [], floorCosts = [] } = found;
   return {

@@ -13,6 +13,8 @@ const SEARCH_MS = 5000;
 /** Answers that stand beside each other. */
 const KEPT = 3;
 
+import { solverModule } from "./solver";
+
 /** What is supposed, in place of what is so. */
 export type Supposed =
   | { readonly is: "elsewhere"; readonly device: string }
@@ -105,7 +107,12 @@ export function startAlternative(store: Store, supposed: Supposed, hand: Hand): 
   const names = groupNames(store);
   const first: Draft = { ...docOf(draft), rests: restsNow(store), supposing: answer.says };
   const version = divisionDrafts.begin(store, "running", JSON.stringify(first), hand);
-  const data: DivisionWork = { question: answer.question, milliseconds: SEARCH_MS, millisecondsEach: 0 };
+  const data: DivisionWork = {
+    question: answer.question,
+    milliseconds: SEARCH_MS,
+    millisecondsEach: 0,
+    solver: solverModule(),
+  };
   workBeside<Draft, DivisionWord>({
     store,
     drafts: divisionDrafts,

@@ -1,30 +1,40 @@
 // Works out a division in a thread of its own, and what would change it.
 import { performance } from "node:perf_hooks";
+import { setTimeout as sleep } from "node:timers/promises";
 import { parentPort, workerData } from "node:worker_threads";
 import loadHighs from "highs";
-import { type Division, divide } from "~/core/allocate/divide";
+import { type Division, divide, withProof } from "~/core/allocate/divide";
 import type { Question } from "~/core/allocate/question";
 import { type WhatIf, whatIfs } from "~/core/allocate/whatIf";
+import { proverBeside } from "./prover";
 
 export interface DivisionWork {
   readonly question: Question;
   readonly milliseconds: number;
   /** Per what-if; 0: none is looked at. */
   readonly millisecondsEach: number;
+  readonly solver: WebAssembly.Module;
 }
 export type DivisionWord =
   | { readonly is: "better"; readonly division: Division }
   | { readonly is: "done"; readonly division: Division; readonly whatIf: readonly WhatIf[] };
 
+/** So much longer is a proof waited for. */
+const PROVE_MS = 15_000;
+/** Waits between two looks at it. */
+const LOOK_MS = 200;
+
 const now = () => performance.now();
 const say = (word: DivisionWord) => parentPort?.postMessage(word);
 
-const { question, milliseconds, millisecondsEach } = workerData as DivisionWork;
-const highs = await loadHighs();
+const { question, milliseconds, millisecondsEach, solver } = workerData as DivisionWork;
+const highs = await loadHighs({ wasmModule: solver });
+const prover = proverBeside(question, solver);
 const division = divide(question, {
   highs,
   milliseconds,
   now,
+  prover,
   onBetter: (better) => say({ is: "better", division: better }),
 });
 say({ is: "better", division });
@@ -32,4 +42,6 @@ const whatIf =
   millisecondsEach === 0
     ? []
     : whatIfs(question, division, (asked) => divide(asked, { highs, milliseconds: millisecondsEach, now }));
-say({ is: "done", division, whatIf });
+while (prover.isBusy() && now() < milliseconds + PROVE_MS) await sleep(LOOK_MS);
+await prover.stop();
+say({ is: "done", division: withProof(division, prover), whatIf });

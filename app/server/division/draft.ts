@@ -6,6 +6,7 @@ import { divisionDrafts } from "~/store/drafts";
 import type { Alternative } from "./alternative";
 import type { DivisionWord, DivisionWork } from "./divisionWorker";
 import { type Asked, divisionQuestion } from "./question";
+import { solverModule } from "./solver";
 
 /** As long as anybody wants to look at something that only gets a little better. */
 const SEARCH_MS = 8000;
@@ -39,7 +40,12 @@ export function startDivision(store: Store, hand: Hand): string | null {
     return "No device could go to any of the groups yet: look at Match what stops them";
   const first: Draft = { asked, division: null, whatIf: [], moved: null, rests: restsNow(store), says: "" };
   const version = divisionDrafts.begin(store, "running", JSON.stringify(first), hand);
-  const data: DivisionWork = { question: asked.question, milliseconds: SEARCH_MS, millisecondsEach: WHAT_IF_MS };
+  const data: DivisionWork = {
+    question: asked.question,
+    milliseconds: SEARCH_MS,
+    millisecondsEach: WHAT_IF_MS,
+    solver: solverModule(),
+  };
   workBeside<Draft, DivisionWord>({
     store,
     drafts: divisionDrafts,

@@ -35,7 +35,7 @@ export function AimsForm({ aims: { aims, confidence, leeway }, version }: { aims
             name="leeway"
             inputMode="decimal"
             defaultValue={String(Number((leeway * 100).toFixed(2)))}
-            hint="Default 0.5; of a shortfall, points of what was asked for"
+            hint="Default 1; of a shortfall, points of what was asked for"
           />
         </div>
         <button type="submit" className="btn">

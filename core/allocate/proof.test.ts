@@ -1,0 +1,92 @@
+import loadHighs, { type Highs } from "highs";
+import { divide, withProof } from "./divide";
+import { type ProofAsked, type Prover, prove } from "./proof";
+import { AIMS, type Aim, type Question } from "./question";
+
+let highs: Highs;
+beforeAll(async () => {
+  highs = await loadHighs();
+});
+
+/** Groups in a ring that want one device each: a build for every two that are neighbours, and ways that come to nothing more. */
+function ring(count: number, more = 0): Question {
+  const ids = Array.from({ length: count }, (_, k) => `g${k}`);
+  return {
+    groups: ids.map((id) => ({
+      ...{ id, wanted: 1, least: 1, by: "2026-12-14", weight: 1, spares: 0, alike: false },
+    })),
+    candidates: ids.map((group, k) => ({
+      device: `d${k}`,
+      options: [`${k}`, `${(k + 1) % count}`, ...Array.from({ length: more }, (_, n) => `${k} + ${n}`)].map(
+        (build, n) => ({
+          group,
+          way: `w${n}`,
+          build,
+          model: "m",
+          chance: 1 - k / 100,
+          years: 2 - n / 10,
+          hands: 10 + n,
+        }),
+      ),
+    })),
+    pins: [],
+    aims: AIMS,
+    confidence: 0.8,
+    leeway: 0,
+    bench: [],
+  };
+}
+
+const looking = (told: number[] = []) => ({ highs, seconds: () => 5, onBound: (bound: number) => told.push(bound) });
+
+test("five neighbours in a ring need three builds, though two and a half would do without whole numbers", () => {
+  const told: number[] = [];
+  expect(prove(ring(5), { aim: "builds", floors: { least: 5 } }, looking(told))).toBe(-3);
+  expect(told.at(-1)).toBe(-3);
+  expect([...told].sort((a, b) => b - a)).toEqual(told);
+});
+
+test("what was reached before counts: with all years that there are, each has a build of its own", () => {
+  const most = 2 * (1 + 0.99 + 0.98 + 0.97 + 0.96);
+  expect(prove(ring(5), { aim: "builds", floors: { least: 5, years: most - 1e-6 } }, looking())).toBe(-5);
+  expect(prove(ring(5), { aim: "builds", floors: { least: 4 } }, looking())).toBe(-2);
+});
+
+test("pins count", () => {
+  const pins = [0, 2].map((k) => ({ device: `d${k}`, group: `g${k}`, kind: "never" as const }));
+  expect(prove({ ...ring(5), pins }, { aim: "builds", floors: { least: 3 } }, looking())).toBe(-2);
+});
+
+describe("beside", () => {
+  /** A prover that knows what it is told to know. */
+  const knowing = (known: Partial<Record<Aim, number>>): Prover & { readonly asked: ProofAsked[] } => {
+    const asked: ProofAsked[] = [];
+    return { asked, begin: (proof) => asked.push(proof), bound: (aim) => known[aim] ?? Number.POSITIVE_INFINITY };
+  };
+  const divided = (question: Question, prover: Prover) =>
+    divide(question, { highs, milliseconds: 2000, now: () => performance.now(), prover });
+
+  test("a small question is proven where it is divided", () => {
+    const prover = knowing({});
+    expect(divided(ring(5), prover).finished).toBe(true);
+    expect(prover.asked).toEqual([]);
+  });
+
+  test("of a large one builds, and what counts behind them, are proven with what those before have reached", () => {
+    const prover = knowing({});
+    const found = divided(ring(24, 45), prover);
+    expect(prover.asked.map(({ aim }) => aim)).toEqual(["builds", "hands"]);
+    const [{ floors }, { floors: behind }] = prover.asked;
+    expect(Object.keys(floors)).toEqual(["least", "fair", "years"]);
+    expect(behind.builds).toBeCloseTo(found.scores.builds, 4);
+  });
+
+  test("what is proven later closes the gap, and never claims less than what was found", () => {
+    const found = divided(ring(5), knowing({}));
+    const open = { ...found, proven: found.proven.map((proof) => ({ ...proof, bound: 99, tight: 99 })) };
+    const of = (prover?: Prover) => withProof(open, prover).proven.find(({ aim }) => aim === "builds");
+    expect(of()?.bound).toBe(99);
+    expect(of(knowing({ builds: 0 }))).toMatchObject({ bound: 0, tight: 0 });
+    expect(of(knowing({ builds: -99 }))?.bound).toBe(found.scores.builds);
+  });
+});

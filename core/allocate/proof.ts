@@ -1,0 +1,45 @@
+import type { Highs } from "highs";
+import { keptPins } from "./keptPins";
+import { Linear } from "./linear";
+import { type Program, programOf } from "./program";
+import type { Aim, Question } from "./question";
+import { boundOf } from "./relaxed";
+import type { Floors } from "./tally";
+
+/** What no division can exceed is asked for: an aim, with what those before it must not fall below. */
+export type ProofAsked = { readonly aim: Aim; readonly floors: Floors };
+
+/** Proves beside, in a thread of its own, while devices are divided. */
+export type Prover = {
+  /** Asks for a proof; one after the other is worked at. */
+  readonly begin: (asked: ProofAsked) => void;
+  /** What is proven so far of an aim that was asked for; not a finite number: nothing yet. */
+  readonly bound: (aim: Aim) => number;
+};
+
+/** Holds a program to what an aim has reached. Which groups have enough is a yes or no each: it is kept, whatever it costs. */
+export function holdTo({ linear, goals }: Program, aim: Aim, floor: number): void {
+  if (aim === "least") linear.atLeast(goals.least, floor);
+  else linear.floor(goals[aim], floor);
+}
+
+/**
+ * What no division exceeds, looked at for as long as that takes.
+ *
+ * @param seconds how many are left
+ * @param onBound told what is proven so far, whenever it comes closer
+ * @example prove(question, { aim: "builds", floors: { least: 12 } }, { highs, seconds: () => 5 }) // -9
+ */
+export function prove(
+  question: Question,
+  { aim, floors }: ProofAsked,
+  {
+    highs,
+    ...looking
+  }: { readonly highs: Highs; readonly seconds: () => number; readonly onBound?: (bound: number) => void },
+): number {
+  const program = programOf(question, keptPins(question).kept, new Linear(highs));
+  const held = question.aims.filter((earlier) => floors[earlier] !== undefined);
+  for (const earlier of held) holdTo(program, earlier, floors[earlier] as number);
+  return boundOf({ program, aim, held }, looking);
+}
