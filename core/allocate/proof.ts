@@ -28,7 +28,7 @@ export function holdTo({ linear, goals }: Program, aim: Aim, floor: number): voi
  *
  * @param seconds how many are left
  * @param onBound told what is proven so far, whenever it comes closer
- * @example prove(question, { aim: "builds", floors: { least: 12 } }, { highs, seconds: () => 5 }) // -9
+ * @example prove({ groups, candidates, … }, { aim: "builds", floors: { least: 12 } }, { highs, … }) // -9
  */
 export function prove(
   question: Question,
