@@ -30,8 +30,8 @@ export function Aims({ proven }: { proven: ShownDraft["proven"] }) {
     <section className="sheet" aria-labelledby="aims">
       <h2 id="aims">How good it is</h2>
       <p className="hint mt-1">
-        Each aim is as good as can be while those above it give way by no more than you allow (What counts first). What
-        no division can exceed was proven by the solver, for the aims above as they stand.
+        Each aim is as good as can be while those above it give way by no more than you allow. What no division can
+        exceed was proven by the solver, for the aims above as they stand.
       </p>
       <Scroll label="Aims">
         <table className="rows">
