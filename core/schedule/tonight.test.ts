@@ -12,7 +12,7 @@ const piece = (device: string, from: number, to: number, parts: Partial<PlannedP
   steps: [from, to],
   ...parts,
 });
-const NOTHING: Progress = { done: 0, at: null, over: false, finished: false, charging: null };
+const NOTHING: Progress = { done: 0, at: null, over: false, finished: false, charging: null, wrong: false };
 const tonight = (pieces: readonly PlannedPiece[], progress: Record<string, Partial<Progress>>, now: number) =>
   tonightOf(pieces, (device) => ({ ...NOTHING, ...progress[device] }), "Odile", now);
 
@@ -35,6 +35,20 @@ test("one runs by itself: the hands go on with the other, and it is said until w
   expect(next?.title).toBe("b 5");
   // It really began two minutes late: it is over two minutes later than planned.
   expect(running.map(({ piece: { device }, until }) => [device, until])).toEqual([["a", 27]]);
+});
+
+test("what went wrong runs no more: it comes before all else, and is not counted on to go on by itself", () => {
+  const wrong = { done: 5, at: 7, wrong: true };
+  expect(tonight(PIECES, { a: wrong }, 8)).toMatchObject({ next: { title: "a 5" }, running: [], late: 0 });
+  const two = tonight(
+    [...PIECES, piece("e", 40, 50, { kind: "alone" })],
+    { a: wrong, e: { done: 40, wrong: true } },
+    8,
+  );
+  expect([two.next, ...two.later].map((each) => each?.title)).toEqual(["a 5", "e 40", "b 5"]);
+  // A device that is somebody else's turn, or over, is not theirs to look at.
+  expect(tonight(PIECES, { c: { wrong: true } }, 8).next?.title).toBe("a 0");
+  expect(tonight(PIECES, { a: { ...wrong, over: true } }, 8).next?.title).toBe("b 5");
 });
 
 test("when it is over, it comes before what is not begun", () => {

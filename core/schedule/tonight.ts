@@ -12,6 +12,8 @@ export type Progress = {
   readonly finished: boolean;
   /** Minute since which it hangs on a charger; null where nobody put it on one. */
   readonly charging: number | null;
+  /** Something went wrong at the step where it is: it runs no more, whatever was planned. */
+  readonly wrong: boolean;
 };
 
 export type Running = {
@@ -63,6 +65,7 @@ export function tonightOf(
 ): Tonight {
   const own = pieces.filter((piece) => handsOf(piece, pieces) === who);
   const running: Running[] = [];
+  const stuck: PlannedPiece[] = [];
   const ready: PlannedPiece[] = [];
   const waits: PlannedPiece[] = [];
   const seen = new Set<string>();
@@ -72,27 +75,26 @@ export function tonightOf(
     // Of every device only the first piece that is left can be done now.
     const first = !seen.has(piece.device) && startsHere(piece, pieces, progress, now);
     seen.add(piece.device);
-    if (piece.kind === "charge" && progress.charging !== null)
+    if (first && progress.wrong && piece.kind !== "charge") stuck.push(piece);
+    else if (piece.kind === "charge" && progress.charging !== null)
       running.push({ piece, until: progress.charging + (piece.to - piece.from) });
     else if (piece.kind === "hands" || piece.kind === "charge") (first ? ready : waits).push(piece);
     else if (first && (progress.done > 0 || progress.at !== null))
       running.push({ piece, until: (progress.at ?? piece.from) + (piece.to - piece.from) });
     else waits.push(piece);
   }
-  // What runs by itself and is over now needs hands before anything that is not begun.
+  // What went wrong needs hands first, then what ran by itself and is over now; then what is not begun.
   const over = new Set(running.filter(({ until }) => until <= now).map(({ piece }) => piece.device));
   const behind = waits.filter(({ device, kind }) => kind === "hands" && over.has(device));
-  const next = firstOf(behind) ?? ready[0] ?? null;
+  const next = stuck[0] ?? behind[0] ?? ready[0] ?? null;
   return {
     next,
     late: next ? Math.max(0, Math.round(now - next.to)) : 0,
     running: running.sort((a, b) => a.until - b.until),
-    later: ready.filter((piece) => piece !== next),
+    later: [...stuck, ...ready].filter((piece) => piece !== next),
     waits: waits.filter((piece) => piece.kind === "hands" && piece !== next),
   };
 }
-
-const firstOf = (pieces: readonly PlannedPiece[]) => pieces[0] ?? null;
 
 /** Nothing of the device that comes before this piece is left, whoever does it. */
 const startsHere = (piece: PlannedPiece, pieces: readonly PlannedPiece[], progress: Progress, now: number): boolean =>

@@ -207,7 +207,15 @@ test("tonight leads from device to device; a device that fails moves the timetab
   await expect(page).toHaveURL(new RegExp(`tonight=${first()}`));
   // It goes no further: the timetable beside, and the odds, follow by themselves.
   await expect(beside.locator("main")).toContainText(tag);
-  await page.getByText("This run goes no further: end it").click();
+  // What went wrong runs by itself no more: these hands are sent there first.
+  await page.getByText("Something is wrong").first().click();
+  await page.getByLabel("What do you see?", { exact: true }).fill("Nothing moves");
+  await page.locator('button[name="act"][value="wrong"]').click();
+  await expect(page.getByText("Something went wrong here: Nothing moves")).toBeVisible();
+  await page.getByRole("link", { name: `Tonight, ${who}` }).click();
+  await expect(next).toContainText(`${tag}Something went wrong: look at it`);
+  await next.getByText("Do it").click();
+  // There it is asked at once whether it goes on.
   await page.locator('input[name="end"][value="dead"]').check();
   await page.getByLabel("What do you see on the device?").fill("The screen stays black");
   await page.locator('button[name="act"][value="end"]').click();

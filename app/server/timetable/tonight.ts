@@ -4,7 +4,7 @@ import type { PlannedPiece } from "~/core/schedule/planned";
 import { type Progress, tonightOf } from "~/core/schedule/tonight";
 import type { Store } from "~/store/database";
 import { openVolunteers } from "~/store/evenings";
-import { stepsOf } from "~/store/runs";
+import { positionOf, stepsOf } from "~/store/runs";
 import { chargingIn } from "./charging";
 import { clockOf, minuteOf } from "./times";
 import { followTimetable } from "./timetable";
@@ -42,17 +42,18 @@ export function tonightFor(store: Store, asked: string | null, own: string, at: 
   const progressOf = (tag: string): Progress => {
     const device = devices.get(tag);
     if (!device || device.station === "records" || device.station === "aside")
-      return { done: 0, at: null, over: true, finished: true, charging: null };
+      return { done: 0, at: null, over: true, finished: true, charging: null, wrong: false };
     const { done, station, standing: row } = device;
     const hangs = chargingOf(device)?.hangs;
-    const last =
-      done > 0 && row.run ? stepsOf(store, row.run).findLast(({ outcome }) => outcome === "done") : undefined;
+    const steps = row.run && device.steps > 0 && station === "bench" ? stepsOf(store, row.run) : [];
+    const last = done > 0 ? steps.findLast(({ outcome }) => outcome === "done") : undefined;
     return {
       done,
       at: last ? minuteOf(planned.day, parseISO(last.at)) : null,
       over: false,
       finished: station === "checkout",
       charging: hangs ? minuteOf(planned.day, parseISO(hangs.at)) : null,
+      wrong: positionOf(steps, device.steps).wrong !== null,
     };
   };
   const now = minuteOf(planned.day, at);
@@ -65,7 +66,7 @@ export function tonightFor(store: Store, asked: string | null, own: string, at: 
     const place = piece.steps === null ? "checkout" : "bench";
     return {
       device: piece.device,
-      title: piece.title,
+      title: !charge && progressOf(piece.device).wrong ? "Something went wrong: look at it" : piece.title,
       bench: piece.bench,
       begins: clockOf(planned.day, piece.from),
       ends: clockOf(planned.day, piece.to),
