@@ -1,5 +1,5 @@
 import type { Nearly } from "./nearly";
-import { columnsOf } from "./program";
+import { columnsOf, kindsAsIn } from "./program";
 import type { Placed } from "./question";
 import { NEARLY, type Reach, type Turn } from "./relaxed";
 
@@ -13,13 +13,12 @@ const MORE = 5;
  * @source restricted master of a facility location problem; common practice, no source
  */
 export function amongBuildsInUse({ program, aim }: Reach, turn: Turn, stands: readonly Placed[]): Nearly {
-  const { linear, columns, goals, kinds } = program;
+  const { linear, columns, goals } = program;
   const start = columnsOf(columns, stands);
   const besides = turn.besides(0);
   const free = linear.largest(goals[aim], turn.seconds, { besides, relaxed: true });
   if (!free) return null;
-  const isUsed = (own: readonly number[]) => own.some((column) => (start.get(column) ?? 0) > 0);
-  const unused = [...kinds].filter(([, own]) => !isUsed(own)).map(([kind]) => kind);
+  const unused = [...kindsAsIn(program, start)].flatMap(([kind, used]) => (used ? [] : [kind]));
   const closed = unused.sort((a, b) => free.values[b] - free.values[a]).slice(MORE);
   const fixed = new Map(closed.map((kind) => [kind, 0]));
   const found = linear.largest(goals[aim], turn.seconds, { besides, fixed, start, gap: NEARLY });

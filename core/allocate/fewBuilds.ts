@@ -50,22 +50,28 @@ function divided(reach: Reach, turn: Turn, asked: ReturnType<typeof clearOf>, be
   const until = seconds() - turn.seconds;
   const part = (share: number) => Math.max(LEAST, Math.min(seconds() - until, turn.seconds * share));
   const whole = new Set([...kinds.keys(), ...met.values()]);
+  const yesOrNo = (values: Found["values"]) =>
+    new Map([...kinds.keys()].map((kind) => [kind, Math.round(values[kind])]));
   const fewest = linear.largest(goals.builds, part(CHOOSE), { ...asked, whole });
   if (!fewest) return null;
   for (const more of MORE) {
     const most = Math.round(fewest.value) - more;
     if ((best && best.value >= most) || (more > 0 && seconds() < until)) return null;
     const besides = [...asked.besides, { terms: goals.builds, low: most }];
-    const start = new Map([...kinds.keys()].map((kind) => [kind, Math.round(fewest.values[kind])]));
     const chosen = more
-      ? linear.largest(goals[lead], part(DIVIDE), { ...asked, besides, whole, start, gap: NEARLY })
+      ? linear.largest(goals[lead], part(DIVIDE), {
+          ...asked,
+          besides,
+          whole,
+          start: yesOrNo(fewest.values),
+          gap: NEARLY,
+        })
       : fewest;
     if (!chosen) continue;
-    const fixed = new Map([...kinds.keys()].map((kind) => [kind, Math.round(chosen.values[kind])]));
     const found = roundedUp(
       reach,
       { ...turn, seconds: part(DIVIDE) },
-      { fixed, lead, goodAt: Number.NEGATIVE_INFINITY },
+      { fixed: yesOrNo(chosen.values), lead, goodAt: Number.NEGATIVE_INFINITY },
     );
     if (found) return { ...found, value: scoresOf(question, placedBy(columns, found.values)).builds };
   }

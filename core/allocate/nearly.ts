@@ -1,6 +1,6 @@
 import type { DeviceClass } from "./classes";
 import type { Found } from "./linear";
-import { columnsOf, type Program, placedBy } from "./program";
+import { columnsOf, kindsAsIn, type Program, placedBy } from "./program";
 import { type Placed, scaleOf } from "./question";
 import { countsBuilds, NEARLY, type Reach, type Relaxed, relax, type Settled, type Turn, WHOLE } from "./relaxed";
 import { scoresOf } from "./verdict";
@@ -52,14 +52,6 @@ export function nearlyLargest(reach: Reach, turn: Turn): Nearly {
   const goodAt = bound - GOOD * scaleOf(aim, bound);
   const found = roundedUp(reach, { ...turn, seconds: seconds() - until }, { goodAt });
   return found ? { ...found, bound } : { values: null, bound };
-}
-
-/** Where builds count: every one as it stands, in use or not. */
-function buildsHeld(reach: Reach, stands: readonly Placed[]): Map<number, number> {
-  const { columns, kinds } = reach.program;
-  const counts = columnsOf(columns, stands);
-  const isUsed = (own: readonly number[]) => own.some((column) => (counts.get(column) ?? 0) > 0);
-  return new Map(countsBuilds(reach) ? [...kinds].map(([kind, own]) => [kind, isUsed(own) ? 1 : 0]) : []);
 }
 
 /** Made whole with this room and that, until it is good; the best of them, by the aim that leads. */
@@ -142,9 +134,10 @@ export function nearlyInCore(reach: Reach, turn: Turn): Nearly {
 export function nearWhatStands(beside: number) {
   return (reach: Reach, turn: Turn, stands: readonly Placed[]): Nearly => {
     const { linear, columns, goals } = reach.program;
-    const relaxed = relax(reach, turn, 0, { fixed: buildsHeld(reach, stands) });
-    if (!relaxed) return null;
     const start = columnsOf(columns, stands);
+    const fixed = countsBuilds(reach) ? kindsAsIn(reach.program, start) : new Map<number, number>();
+    const relaxed = relax(reach, turn, 0, { fixed });
+    if (!relaxed) return null;
     const agrees = (column: number) =>
       relaxed.isWhole(column) && Math.round(relaxed.value(column)) === (start.get(column) ?? 0);
     const alike = relaxed.numbers.filter(agrees).sort((a, b) => relaxed.costOf(a) - relaxed.costOf(b));

@@ -66,6 +66,10 @@ export function columnsOf(columns: readonly Column[], placed: readonly Placed[])
   );
 }
 
+/** Every yes or no of a build or model as numbers per class have it: 1 where any of its own is used. */
+export const kindsAsIn = ({ kinds }: Program, counts: ReadonlyMap<number, number>): Map<number, number> =>
+  new Map([...kinds].map(([kind, own]) => [kind, own.some((column) => (counts.get(column) ?? 0) > 0) ? 1 : 0]));
+
 /** Numbers per class become devices, in the order in which they came. */
 export function placedBy(columns: readonly Column[], values: ArrayLike<number>): Placed[] {
   const used = new Map<DeviceClass, number>();

@@ -7,13 +7,12 @@ import { groupNames } from "~/store/evenings";
 import type { DivisionWord, DivisionWork } from "./divisionWorker";
 import { type Draft, standingDraft } from "./draft";
 import { divisionQuestion, type Without } from "./question";
+import { solverModule } from "./solver";
 
 /** As long as somebody waits for an answer to “what if”. */
 const SEARCH_MS = 5000;
 /** Answers that stand beside each other. */
 const KEPT = 3;
-
-import { solverModule } from "./solver";
 
 /** What is supposed, in place of what is so. */
 export type Supposed =

@@ -36,11 +36,9 @@ export function proverBeside(
   };
   // Whoever divides has no time to be told: what was said is looked for.
   const hear = () => {
-    for (
-      let told = thread && receiveMessageOnPort(thread.port);
-      thread && told;
-      told = receiveMessageOnPort(thread.port)
-    ) {
+    if (!thread) return;
+    const { port } = thread;
+    for (let told = receiveMessageOnPort(port); told; told = receiveMessageOnPort(port)) {
       const { aim, bound, ended } = told.message as ProofWord;
       bounds.set(aim, Math.min(bound, bounds.get(aim) ?? Number.POSITIVE_INFINITY));
       if (ended) open--;

@@ -39,7 +39,7 @@ export function tonightFor(store: Store, asked: string | null, own: string, at: 
   const who = asked && people.includes(asked) ? asked : people.includes(own) ? own : (busy[0] ?? people[0] ?? "");
   const devices = new Map(placedDevices(store, null).map((device) => [device.standing.tag, device]));
   const chargingOf = chargingIn(store);
-  const progressOf = (tag: string): Progress => {
+  const readProgress = (tag: string): Progress => {
     const device = devices.get(tag);
     if (!device || device.station === "records" || device.station === "aside")
       return { done: 0, at: null, over: true, finished: true, charging: null, wrong: false };
@@ -55,6 +55,13 @@ export function tonightFor(store: Store, asked: string | null, own: string, at: 
       charging: hangs ? minuteOf(planned.day, parseISO(hangs.at)) : null,
       wrong: positionOf(steps, device.steps).wrong !== null,
     };
+  };
+  // A device has many pieces: how far it came is read once.
+  const kept = new Map<string, Progress>();
+  const progressOf = (tag: string): Progress => {
+    const progress = kept.get(tag) ?? readProgress(tag);
+    kept.set(tag, progress);
+    return progress;
   };
   const now = minuteOf(planned.day, at);
   const tonight = tonightOf(planned.pieces, progressOf, who, now);
