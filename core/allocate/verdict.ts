@@ -42,19 +42,25 @@ export function shareOf({ groups, confidence }: Question, id: string, placed: re
 export function scoresOf(question: Question, placed: readonly Placed[]): Scores {
   const shares = sharesOf(question, placed);
   const weights = new Map(question.groups.map(({ id, weight }) => [id, weight]));
-  const alike = new Set(question.groups.filter((group) => group.alike).map(({ id }) => id));
-  const builds = new Set(placed.map(({ option }) => option.build));
-  const kinds = new Set(
-    placed.filter(({ option }) => alike.has(option.group)).map(({ option }) => `${option.group}|${option.model}`),
-  );
+  const { builds, models } = kindsOf(question, placed);
   const weightOf = (group: string) => weights.get(group) ?? 1;
   return {
     least: shares.reduce((sum, { met, group }) => sum + (met ? weightOf(group) : 0), 0),
     // The largest shortfall first; among equals, the sum of all (far below a device's worth of the first).
     fair: -Math.max(0, ...shares.map(({ short, group }) => short * weightOf(group))) - FAIR_SUM * sumShort(shares),
     years: placed.reduce((sum, { option }) => sum + option.years * option.chance, 0),
-    builds: -(builds.size + kinds.size),
+    builds: -(builds + models),
     hands: -placed.reduce((sum, { option }) => sum + option.hands, 0),
+  };
+}
+
+/** What *few builds* counts: builds in use, and models for each group that wants alike devices (one each at best). */
+export function kindsOf({ groups }: Pick<Question, "groups">, placed: readonly Placed[]) {
+  const alike = new Set(groups.filter((group) => group.alike).map(({ id }) => id));
+  const wantingOne = placed.filter(({ option }) => alike.has(option.group));
+  return {
+    builds: new Set(placed.map(({ option }) => option.build)).size,
+    models: new Set(wantingOne.map(({ option }) => `${option.group}|${option.model}`)).size,
   };
 }
 

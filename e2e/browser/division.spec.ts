@@ -33,6 +33,12 @@ test("ten phones with a bank app by the 14th: asked, divided, moved by hand, acc
   await expect(aims.getByRole("row", { name: /Least useful numbers/ })).toContainText("the best there is");
   for (const name of [/Fair shares/, /Useful years/, /Few builds/, /Few minutes/])
     await expect(aims.getByRole("row", { name })).toContainText(/the best there is|at most \d/);
+  // What is one number to the solver is two to people: builds as listed beside it, and models of groups that want one.
+  const few = aims.getByRole("row", { name: /Few builds/ });
+  const told = (await few.getByText(/^\d+ builds?, and \d+ models? for groups that want one$/).textContent()) ?? "";
+  const [builds, models] = (told.match(/\d+/g) ?? []).map(Number);
+  await expect(few.getByRole("cell").nth(1)).toHaveText(String(builds + models));
+  await expect(page.getByRole("listitem").filter({ hasText: /, pilot / })).toHaveCount(builds);
   // More than can be taken in at a glance is folded, and still there.
   const reserve = table.getByRole("row", { name: /^Reserve/ });
   const last = reserve.getByRole("button", { includeHidden: true }).last();

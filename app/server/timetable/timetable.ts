@@ -38,7 +38,8 @@ export function startTimetable(store: Store, hand: Hand, milliseconds = SEARCH_M
   if (work.evenings.length === 0) return "No evening is held: write down the opening hours at Evenings";
   if (work.volunteers.length === 0) return "Nobody comes: write down the volunteers at Evenings";
   if (work.benches.length === 0) return "There is no bench: write one down at Benches";
-  if (work.jobs.length === 0)
+  // Where people go by a timetable, one with nothing in it tells them that all is done, and its odds are played anew.
+  if (work.jobs.length === 0 && !had?.planned)
     return left.length
       ? `Nothing can be begun yet: ${left[0].device}: ${left[0].says}${left.length > 1 ? `, and ${left.length - 1} more` : ""}`
       : "There is nothing to do: accept a division, or a way at Match";

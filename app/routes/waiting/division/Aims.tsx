@@ -1,4 +1,5 @@
 import { Scroll } from "~/app/ui/Scroll";
+import { countText } from "~/app/ui/words";
 import { AIM_WORDS } from "~/core/allocate/question";
 import type { ShownDraft } from "./shown";
 
@@ -25,7 +26,7 @@ function partOf(gap: number, bound: number): string {
 }
 
 /** What was aimed at, in its order, with what was reached and what no division can exceed. */
-export function Aims({ proven }: { proven: ShownDraft["proven"] }) {
+export function Aims({ proven, kinds }: Pick<ShownDraft, "proven" | "kinds">) {
   return (
     <section className="sheet" aria-labelledby="aims">
       <h2 id="aims">How good it is</h2>
@@ -52,6 +53,12 @@ export function Aims({ proven }: { proven: ShownDraft["proven"] }) {
                 <td>
                   {AIM_WORDS[aim].name}
                   <span className="hint block">{AIM_WORDS[aim].why}</span>
+                  {aim === "builds" && kinds.models > 0 && (
+                    <span className="hint block">
+                      {countText(kinds.builds, "build")}, and {countText(kinds.models, "model")} for groups that want
+                      one
+                    </span>
+                  )}
                 </td>
                 <td className="n align-top">{FIGURES[aim](value)}</td>
                 <td className="n align-top">

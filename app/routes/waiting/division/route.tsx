@@ -193,7 +193,7 @@ export default function DivisionPage({ loaderData, actionData }: Route.Component
           ))}
           {draft.shares && <Shares draft={draft} />}
           <div className="mt-4 grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-2">
-            {draft.proven.length > 0 && <Aims proven={draft.proven} />}
+            {draft.proven.length > 0 && <Aims proven={draft.proven} kinds={draft.kinds} />}
             <WhatItTakes draft={draft} />
           </div>
           {draft.shares && <WhatIfs draft={draft} apps={apps} />}

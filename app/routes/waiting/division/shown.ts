@@ -1,5 +1,6 @@
 import type { StandingDraft } from "~/app/server/division/draft";
 import { catalogueOf } from "~/app/server/planning/planning";
+import { kindsOf } from "~/core/allocate/verdict";
 import { titlesApart } from "~/core/catalogue/model";
 import type { Store } from "~/store/database";
 import { groupNames } from "~/store/evenings";
@@ -73,6 +74,7 @@ export function shownDraft(store: Store, draft: StandingDraft) {
     nobody: asked.nobody ?? [],
     uncleared: asked.uncleared.length,
     proven: division?.proven ?? [],
+    kinds: kindsOf(question, placed),
     supposing: supposing ?? null,
     alternatives: (alternatives ?? []).map(({ shares, moves, ...rest }) => ({
       ...rest,

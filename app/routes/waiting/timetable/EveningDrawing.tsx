@@ -9,15 +9,15 @@ import {
   useSensor,
   useSensors,
 } from "@dnd-kit/core";
-import { useId, useRef } from "react";
+import { Fragment, useId, useRef } from "react";
 import { useSubmit } from "react-router";
 import { rowUnder } from "~/app/ui/carryRows";
 import { useMay } from "~/app/ui/useMay";
 import { clockAt } from "~/core/schedule/clock";
 import { byFiveMinutes, carriedTo, SNAP } from "./carryPiece";
-import type { ShownEvening, ShownPiece } from "./shown";
+import type { ShownEvening, ShownPiece, ShownRow } from "./shown";
 
-/** Hands solid, what runs by itself hatched: told by shape, not by colour alone. */
+/** Hands solid, what runs by itself hatched, waiting thin: told by shape, not by colour alone. */
 const HATCHED = "repeating-linear-gradient(45deg, var(--color-lane-wash) 0 5px, transparent 5px 9px)";
 
 /** Per cent of an evening's width, drawn as it fits, that a tag takes; what is narrower says it when it is pointed at, and in the list. */
@@ -89,41 +89,72 @@ export function EveningDrawing({ evening, now, zoom }: { evening: ShownEvening; 
 }
 
 interface RowProps {
-  readonly row: ShownEvening["rows"][number];
+  readonly row: ShownRow;
   readonly at: (minute: number) => string;
   readonly span: number;
   readonly zoom: number;
   readonly children: React.ReactNode;
 }
 
-function Row({ row: { name, hands, pieces }, at, span, zoom, children }: RowProps) {
-  const { setNodeRef, isOver } = useDroppable({ id: name, disabled: !hands });
+/** How far the lanes of a row are from each other, in rem. */
+const LANE_HEIGHT: Readonly<Record<ShownRow["kind"], number>> = { hands: 1.75, alone: 1.75, shelf: 1.25 };
+
+function Row({ row: { kind, name, pieces }, at, span, zoom, children }: RowProps) {
+  const { setNodeRef, isOver } = useDroppable({ id: name, disabled: kind !== "hands" });
   const lanes = lanesOf(pieces);
+  const height = LANE_HEIGHT[kind];
   return (
     <div
       ref={setNodeRef}
       className={`flex border-t border-rule ${isOver ? "bg-lane-wash" : ""}`}
-      style={{ height: `${lanes.length * 1.75 + 0.5}rem` }}
+      style={{ height: `${Math.max(LANE_HEIGHT.hands, lanes.length * height) + 0.5}rem` }}
     >
       <span className="sticky left-0 z-10 w-40 shrink-0 bg-sheet pt-1 pr-2 text-sm leading-tight font-semibold">
         {name}
       </span>
       <div className="relative flex-1">
         {lanes.flatMap((lane, place) =>
-          lane.map((piece) => (
-            <PieceBar
-              key={piece.key}
-              piece={piece}
-              left={at(piece.from)}
-              width={(100 * (piece.to - piece.from)) / span}
-              zoom={zoom}
-              top={`${0.25 + place * 1.75}rem`}
-            />
-          )),
+          lane.map((piece) => {
+            const top = 0.25 + place * height;
+            const width = (100 * (piece.to - piece.from)) / span;
+            if (kind === "shelf")
+              return <Waiting key={piece.key} piece={piece} left={at(piece.from)} width={width} top={top} />;
+            return (
+              <Fragment key={piece.key}>
+                <PieceBar piece={piece} left={at(piece.from)} width={width} zoom={zoom} top={`${top}rem`} />
+                {piece.lies && (
+                  <span
+                    title={`${piece.device} waits for hands until ${piece.lies.ends}`}
+                    aria-hidden="true"
+                    className="absolute h-0.5 bg-lane"
+                    style={{
+                      left: at(piece.to),
+                      width: `${(100 * (piece.lies.to - piece.to)) / span}%`,
+                      top: `${top + 0.7}rem`,
+                    }}
+                  />
+                )}
+              </Fragment>
+            );
+          }),
         )}
         {children}
       </div>
     </div>
+  );
+}
+
+/** Days that a maker lets pass: a thin line, with what waits above it. */
+function Waiting({ piece, left, width, top }: { piece: ShownPiece; left: string; width: number; top: number }) {
+  return (
+    <span
+      title={`${piece.device}: ${piece.title}, until ${piece.ends}`}
+      aria-hidden="true"
+      className="absolute h-5 overflow-hidden border-b-2 border-lane text-xs whitespace-nowrap"
+      style={{ left, width: `${width}%`, top: `${top}rem` }}
+    >
+      {piece.device} until {piece.ends}
+    </span>
   );
 }
 
@@ -176,13 +207,15 @@ function PieceBar({ piece, left, width, zoom, top }: BarProps) {
   );
 }
 
-/** Pieces that lie over each other in time are drawn one below the other. */
+/** Pieces that lie over each other in time are drawn one below the other; nothing is drawn over what waits for hands. */
 function lanesOf(pieces: readonly ShownPiece[]): ShownPiece[][] {
   const lanes: ShownPiece[][] = [];
   for (const piece of [...pieces].sort((a, b) => a.from - b.from)) {
-    const free = lanes.find((lane) => (lane.at(-1)?.to ?? 0) <= piece.from);
+    const free = lanes.find((lane) => endOf(lane.at(-1)) <= piece.from);
     if (free) free.push(piece);
     else lanes.push([piece]);
   }
   return lanes;
 }
+
+const endOf = (piece: ShownPiece | undefined): number => piece?.lies?.to ?? piece?.to ?? 0;

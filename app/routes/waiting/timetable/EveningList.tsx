@@ -31,6 +31,7 @@ export function EveningList({ rows }: Pick<ShownEvening, "rows">) {
             <td>
               {piece.title}
               {piece.kind === "watched" && <span className="hint"> · stay near</span>}
+              {piece.lies && <span className="hint"> · then it waits for hands until {piece.lies.ends}</span>}
               {piece.pinned && (
                 <Form method="post" className="inline" preventScrollReset>
                   <input type="hidden" name="what" value="free" />

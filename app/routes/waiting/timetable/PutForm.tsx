@@ -6,8 +6,8 @@ import type { ShownEvening } from "./shown";
 /** The same as carrying a piece, by a form: for those who would rather choose, and before scripts have loaded. */
 export function PutForm({ evenings, people }: { evenings: readonly ShownEvening[]; people: readonly string[] }) {
   const pieces = evenings.flatMap(({ day, rows }) =>
-    rows.flatMap(({ hands, pieces: own }) =>
-      hands
+    rows.flatMap(({ kind, pieces: own }) =>
+      kind === "hands"
         ? own.map(({ key, device, title, begins }) => ({
             value: key,
             text: `${device}: ${title} (${dateText(day)}, ${begins})`,

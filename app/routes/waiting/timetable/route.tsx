@@ -34,6 +34,7 @@ export function loader({ request }: Route.LoaderArgs) {
   const day = all.find((evening) => evening.day === searchParams.get("day"))?.day ?? null;
   const zoom = ZOOMS.find((each) => String(each) === searchParams.get("zoom")) ?? 1;
   const end = planned?.pieces.length ? planned.end : null;
+  const nothingLeft = planned !== null && planned.pieces.length + planned.noRoom.length === 0;
   return {
     standing: {
       day,
@@ -50,6 +51,7 @@ export function loader({ request }: Route.LoaderArgs) {
       by,
       stale,
       says,
+      nothingLeft,
       evenings: day ? all.filter((evening) => evening.day === day) : all,
       now: planned ? minuteOf(planned.day, houseNow(db())) : 0,
       devices: new Set(planned?.pieces.map(({ device }) => device)).size,
@@ -117,9 +119,9 @@ export default function Timetable({ loaderData: { standing }, actionData }: Rout
       </div>
       <p className="my-2 max-w-3xl">
         Who does what on which evening: groups' days first, then everybody done soon. Solid is work by hand; hatched
-        runs by itself, and whoever began it minds it. The first of every build is its pilot: the others wait for its
-        checkout. It follows what is written at the bench and at Clearance; work by hand can be carried to other hands
-        or another time, and everything else gives way.
+        runs by itself, and whoever began it minds it; what waits is a thin line. The first of every build is its pilot:
+        the others wait for its checkout. It follows what is written at the bench and at Clearance; work by hand can be
+        carried to other hands or another time, and everything else gives way.
       </p>
       {actionData && <Notice kind="wrong">{actionData.says}.</Notice>}
       {standing && (
@@ -128,12 +130,14 @@ export default function Timetable({ loaderData: { standing }, actionData }: Rout
             {running
               ? "It is being worked out; what stands here is the best so far."
               : `Worked out at ${timeText(standing.at)}, by ${standing.by}${standing.state === "stopped" ? ", and stopped before its end" : ""}.`}{" "}
-            {standing.end && (
+            {standing.end ? (
               <>
                 {countText(standing.devices, "device")} in {countText(standing.pieces, "piece")} of work, done by{" "}
                 <strong>{standing.end}</strong>
                 {standing.soonest ? `; before ${standing.soonest} it can't be.` : ": sooner it can't be."}
               </>
+            ) : (
+              standing.nothingLeft && !running && "Nothing is left to do that may be begun."
             )}
           </p>
           {standing.says && <Notice kind="caution">{standing.says}.</Notice>}
