@@ -91,6 +91,12 @@ test("builds that do by parts of devices only are joined by another one, and loo
   const chosen = asked.mock.results.flatMap(({ value }, k) => (asked.mock.calls[k][2]?.whole && value ? [value] : []));
   // Five do not do with the room that was kept; the sixth is the one with which there are most years. Then five others do.
   expect(chosen.map(({ value }) => Math.floor(value))).toEqual([-5, 26, -5]);
+  // Among sixths that are as good for years the one with fewer minutes by hand is taken: they count, far below years.
+  const leads = asked.mock.calls.filter(([, , { whole } = {}]) => whole).map(([terms]) => terms)[1];
+  const minutes = leads.filter(([, factor]) => factor < 0).map(([, factor]) => -factor);
+  expect(minutes).toHaveLength(48);
+  expect(Math.max(...minutes) / Math.min(...minutes)).toBeCloseTo(24 / 5);
+  expect(24 * Math.max(...minutes)).toBeLessThan(0.1 * years);
 });
 
 test("where what was reached before can't be kept nothing is found", () => {

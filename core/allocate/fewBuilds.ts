@@ -1,6 +1,7 @@
-import type { Found } from "./linear";
+import { type Found, sumOf } from "./linear";
 import { type Nearly, roundedUp } from "./nearly";
-import { placedBy } from "./program";
+import { type Goal, placedBy } from "./program";
+import { type Aim, scaleOf } from "./question";
 import { clearOf, NEARLY, type Reach, type Turn, WHOLE } from "./relaxed";
 import { scoresOf } from "./verdict";
 
@@ -12,11 +13,14 @@ const MORE = [0, 1, 2];
 const CHOOSE = 0.5;
 const DIVIDE = 0.25;
 const LEAST = 0.3;
+/** What counts behind builds is worth this part of what leads: of choices that are nearly as good it takes its own. */
+const BEHIND = 0.01;
 
 /**
  * Few builds: chosen first, as a yes or no each while devices need not be whole, among those that are used where builds need
  * not be whole either; then devices are divided among the chosen ones. Where those do not do in whole numbers, one or two more
- * are chosen, those with which most of what counted before is reached.
+ * are chosen, those with which most of what counted before is reached, and far below that of what counts behind builds: which
+ * builds they are decides about that more than who gets which device.
  *
  * @source strong relaxations leave few facilities open in part: those are the ones worth choosing from; common practice, no
  * source
@@ -54,12 +58,13 @@ function divided(reach: Reach, turn: Turn, asked: ReturnType<typeof clearOf>, be
     new Map([...kinds.keys()].map((kind) => [kind, Math.round(values[kind])]));
   const fewest = linear.largest(goals.builds, part(CHOOSE), { ...asked, whole });
   if (!fewest) return null;
+  const leading = leadingGoal(reach, lead, fewest);
   for (const more of MORE) {
     const most = Math.round(fewest.value) - more;
     if ((best && best.value >= most) || (more > 0 && seconds() < until)) return null;
     const besides = [...asked.besides, { terms: goals.builds, low: most }];
     const chosen = more
-      ? linear.largest(goals[lead], part(DIVIDE), {
+      ? linear.largest(leading, part(DIVIDE), {
           ...asked,
           besides,
           whole,
@@ -76,6 +81,14 @@ function divided(reach: Reach, turn: Turn, asked: ReturnType<typeof clearOf>, be
     if (found) return { ...found, value: scoresOf(question, placedBy(columns, found.values)).builds };
   }
   return null;
+}
+
+/** What leads, and far below it what counts behind builds; in proportion to what they come to by what was found. */
+function leadingGoal({ question, program: { goals } }: Reach, lead: Aim, { values }: Found): Goal {
+  const behind = question.aims[question.aims.indexOf("builds") + 1];
+  if (!behind) return goals[lead];
+  const worth = scaleOf(lead, sumOf(goals[lead], values)) / scaleOf(behind, sumOf(goals[behind], values));
+  return [...goals[lead], ...goals[behind].map(([column, factor]) => [column, factor * BEHIND * worth] as const)];
 }
 
 type Divided = Omit<Found, "bound">;

@@ -19,6 +19,9 @@ export class Linear {
     return this.lower.length - 1;
   }
 
+  /** What a number can be at most. */
+  most = (column: number): number => this.upper[column];
+
   /** A sum that has to lie between two values. */
   row(terms: readonly Term[], low: number, high: number): void {
     if (terms.length) this.rows.push({ terms: merged(terms), low, high });
@@ -188,7 +191,8 @@ export type Found = {
   readonly floorCosts?: readonly number[];
 };
 
-const sumOf = (terms: readonly Term[], values: ArrayLike<number>) =>
+/** What a sum comes to by these numbers. */
+export const sumOf = (terms: readonly Term[], values: ArrayLike<number>) =>
   terms.reduce((sum, [column, factor]) => sum + factor * values[column], 0);
 
 /** The same column named twice is one term. */

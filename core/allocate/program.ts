@@ -144,11 +144,26 @@ function enoughFor(
   const count = levels.length ? fewest(levels[0], least, question.confidence, wanted + spares) : null;
   const yes = linear.number(0, count === null ? 0 : 1);
   linear.atLeast([...own.map(({ column }) => [column, 1] as const), [yes, -(count ?? 0)]], 0);
-  // Markov's inequality: what is there nine times in ten is also there on average, by nine tenths of it.
-  const ready = own.map(({ column, option }) => [column, option.chance] as const);
-  linear.atLeast([...ready, [yes, -least * question.confidence]], 0);
+  linear.atLeast(likelyRow(own, yes, least, question.confidence), 0);
   return yes;
 }
+
+/**
+ * What is there with a confidence *c* is about that on average: *μ + k·σ ≥ least*, with k = √((1 − c) / c). The root of what
+ * varies lies below each of its tangents; the one is taken that touches it where the group's chances would have it.
+ *
+ * @source Cantelli's inequality (one-sided Chebyshev)
+ */
+function likelyRow(own: readonly Column[], yes: number, least: number, confidence: number): Goal {
+  const k = Math.sqrt((1 - confidence) / confidence);
+  const mean = own.reduce((sum, { option }) => sum + option.chance, 0) / Math.max(1, own.length);
+  const sigma = Math.sqrt(Math.max(LEAST_VARIANCE, least * (1 - mean)));
+  const worth = ({ chance }: Option) => chance + (k * chance * (1 - chance)) / (2 * sigma);
+  return [...own.map(({ column, option }) => [column, worth(option)] as const), [yes, (k * sigma) / 2 - least]];
+}
+
+/** What hardly varies is taken to vary by this. */
+const LEAST_VARIANCE = 0.1;
 
 /**
  * A yes or no for each kind that occurs: as soon as one of the columns is used, it is yes and costs one. A device goes one way

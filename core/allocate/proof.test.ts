@@ -1,6 +1,8 @@
 import loadHighs, { type Highs } from "highs";
 import { divide, withProof } from "./divide";
-import { type ProofAsked, type Prover, prove } from "./proof";
+import { type Found, Linear } from "./linear";
+import { programOf } from "./program";
+import { holdTo, type ProofAsked, type Prover, prove } from "./proof";
 import { AIMS, type Aim, type Question } from "./question";
 
 let highs: Highs;
@@ -50,6 +52,20 @@ test("what was reached before counts: with all years that there are, each has a 
   const most = 2 * (1 + 0.99 + 0.98 + 0.97 + 0.96);
   expect(prove(ring(5), { aim: "builds", floors: { least: 5, years: most - 1e-6 } }, looking())).toBe(-5);
   expect(prove(ring(5), { aim: "builds", floors: { least: 4 } }, looking())).toBe(-2);
+});
+
+test("a group without which the weights can't be reached has enough whole, not half; one that can be spared may be half", () => {
+  const question = ring(2);
+  const groups = question.groups.map((group, k) => ({ ...group, weight: k === 0 ? 3 : 1 }));
+  const enough = (floor: number) => {
+    const program = programOf({ ...question, groups }, [], new Linear(highs));
+    holdTo(program, "least", floor);
+    const { values } = program.linear.largest(program.goals.hands, 5, { relaxed: true }) as Found;
+    return [...program.met.values()].map((yes) => Math.abs(Math.round(100 * values[yes]) / 100));
+  };
+  expect(enough(3.96)).toEqual([1, 1]);
+  expect(enough(2.5)).toEqual([1, 0]);
+  expect(enough(1)).toEqual([0.33, 0]);
 });
 
 test("pins count", () => {

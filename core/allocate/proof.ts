@@ -17,10 +17,18 @@ export type Prover = {
   readonly bound: (aim: Aim) => number;
 };
 
-/** Holds a program to what an aim has reached. Which groups have enough is a yes or no each: it is kept, whatever it costs. */
+/**
+ * Holds a program to what an aim has reached. Which groups have enough is a yes or no each: it is kept, whatever it costs; and
+ * a group without which it can't be reached is a yes, which half a yes would not say where nothing has to be whole.
+ */
 export function holdTo({ linear, goals }: Program, aim: Aim, floor: number): void {
-  if (aim === "least") linear.atLeast(goals.least, floor);
-  else linear.floor(goals[aim], floor);
+  if (aim !== "least") {
+    linear.floor(goals[aim], floor);
+    return;
+  }
+  linear.atLeast(goals.least, floor);
+  const most = goals.least.reduce((sum, [yes, weight]) => sum + weight * linear.most(yes), 0);
+  for (const [yes, weight] of goals.least) if (most - weight < floor) linear.atLeast([[yes, 1]], 1);
 }
 
 /**
