@@ -28,7 +28,13 @@ function fewest(
     years,
     bench = [],
     groups,
-  }: { years: number; bench?: readonly BenchTime[]; groups: Readonly<Record<string, number>> },
+    beside,
+  }: {
+    years: number;
+    bench?: readonly BenchTime[];
+    groups: Readonly<Record<string, number>>;
+    beside?: () => number;
+  },
 ) {
   const question: Question = {
     groups: Object.entries(groups).map(([id, wanted]) => ({
@@ -47,7 +53,7 @@ function fewest(
   const until = performance.now() + 5000;
   const seconds = () => (until - performance.now()) / 1000;
   const asked = jest.spyOn(program.linear, "largest");
-  const reach = { question, program, aim: "builds", held: ["years"], seconds } as unknown as Reach;
+  const reach = { question, program, aim: "builds", held: ["years"], seconds, beside } as unknown as Reach;
   const found = fewBuilds(reach, { seconds: 5, besides: () => [] });
   if (!found?.values) return { found, scores: null, asked };
   return { found, scores: scoresOf(question, placedBy(program.columns, found.values)), asked };
@@ -97,6 +103,25 @@ test("builds that do by parts of devices only are joined by another one, and loo
   expect(minutes).toHaveLength(48);
   expect(Math.max(...minutes) / Math.min(...minutes)).toBeCloseTo(24 / 5);
   expect(24 * Math.max(...minutes)).toBeLessThan(0.1 * years);
+});
+
+test("where the fewest is proven beside, no other room is tried", () => {
+  // Two triangles: every build serves two of three devices, so that each takes one and a half by parts, and two in truth.
+  const ids = Array.from({ length: 6 }, (_, k) => `g${k}`);
+  const groups = Object.fromEntries(ids.map((id) => [id, 1]));
+  const candidates = ids.map((group, k) => {
+    const triangle = Math.floor(k / 3);
+    return device(group, [
+      { group, build: `${triangle}: ${k % 3}` },
+      { group, build: `${triangle}: ${(k + 1) % 3}` },
+    ]);
+  });
+  const looks = (beside?: () => number) => {
+    const { scores, asked } = fewest(candidates, { years: 6, groups, ...(beside ? { beside } : {}) });
+    expect(scores?.builds).toBe(-4);
+    return asked.mock.calls.length;
+  };
+  expect(looks(() => -4)).toBeLessThan(looks());
 });
 
 test("where what was reached before can't be kept nothing is found", () => {

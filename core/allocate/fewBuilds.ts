@@ -26,7 +26,7 @@ const BEHIND = 0.01;
  * source
  */
 export function fewBuilds(reach: Reach, turn: Turn): Nearly {
-  const { program, seconds } = reach;
+  const { program, seconds, beside = () => Number.POSITIVE_INFINITY } = reach;
   const { linear, goals, kinds } = program;
   const until = seconds() - turn.seconds;
   const left = () => seconds() - until;
@@ -34,7 +34,8 @@ export function fewBuilds(reach: Reach, turn: Turn): Nearly {
   if (bound === undefined) return null;
   let best: Divided | null = null;
   for (const room of ROOMS) {
-    if (left() < LEAST || (best && best.value >= bound)) break;
+    // Where the fewest is proven beside meanwhile, the aims behind it get the time.
+    if (left() < LEAST || (best && best.value >= Math.min(bound, beside()))) break;
     const clear = clearOf(reach, turn, room);
     const parts = linear.largest(goals.builds, left(), { ...clear, relaxed: true });
     if (!parts) continue;
