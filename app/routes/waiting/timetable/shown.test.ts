@@ -44,7 +44,9 @@ test("what ran by itself lies until hands come for it, on that evening; where th
     runs("SF-3", 1095, 1100),
     piece("SF-3", 1080 + DAY, 1090 + DAY),
   ]);
-  const lies = evening.rows.find(({ kind }) => kind === "alone")?.pieces.map(({ device, lies }) => [device, lies?.ends]);
+  const lies = evening.rows
+    .find(({ kind }) => kind === "alone")
+    ?.pieces.map(({ device, lies }) => [device, lies?.ends]);
   expect(lies).toEqual([
     ["SF-1", "18:20"],
     ["SF-2", undefined],
