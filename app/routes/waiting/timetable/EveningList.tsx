@@ -21,8 +21,9 @@ export function EveningList({ rows }: Pick<ShownEvening, "rows">) {
       <tbody>
         {pieces.map(({ name, piece }) => (
           <tr key={piece.key}>
-            <td className="whitespace-nowrap">
-              {piece.begins}–{piece.ends}
+            <td>
+              <span className="whitespace-nowrap">{piece.begins}–</span>
+              <span className="whitespace-nowrap">{piece.ends}</span>
             </td>
             <td>{name}</td>
             <td>
