@@ -73,14 +73,15 @@ step() {
 }
 done_step() { note "done" 0 "$(tail_of)"; }
 
-# limit SECONDS COMMAND…: runs a command for at most so many seconds.
+# limit SECONDS COMMAND…: runs a command for at most so many seconds. What only watches is ended by a signal that can't be held
+# up: with a trap set, any other one may be swallowed before what was started has come into its own, and is waited for for ever.
 limit() {
   limit_s=$1; shift
   "$@" & limit_child=$!
   ( n=0; while [ "$n" -lt "$limit_s" ]; do sleep 1; kill -0 "$limit_child" 2>/dev/null || exit 0; n=$((n + 1)); done
     kill "$limit_child" 2>/dev/null ) >/dev/null 2>&1 & limit_watch=$!
   wait "$limit_child"; limit_code=$?
-  kill "$limit_watch" 2>/dev/null
+  kill -9 "$limit_watch" 2>/dev/null
   wait "$limit_watch" 2>/dev/null
   return "$limit_code"
 }
@@ -91,7 +92,7 @@ logged() {
   tail -f "$OUT" 2>/dev/null & logged_view=$!
   limit "$@" >>"$OUT" 2>&1; logged_code=$?
   sleep 0.1 2>/dev/null || sleep 1
-  kill "$logged_view" 2>/dev/null
+  kill -9 "$logged_view" 2>/dev/null
   wait "$logged_view" 2>/dev/null
   return "$logged_code"
 }

@@ -13,8 +13,9 @@ import { Notice } from "~/app/ui/Notice";
 import { Pairs } from "~/app/ui/Pairs";
 import { Scroll } from "~/app/ui/Scroll";
 import { useWatch } from "~/app/ui/useWatch";
-import { chanceText, dateText } from "~/app/ui/words";
+import { chanceText, countText, dateText } from "~/app/ui/words";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
+import { outcomeWords } from "~/core/lane/station";
 import { STATION_NAMES } from "~/core/lane/stations";
 import { CAUSE_WORDS, type GroupOdds } from "~/core/schedule/odds";
 import { StaleEdit } from "~/store/database";
@@ -38,13 +39,14 @@ export function loader({ params }: Route.LoaderArgs) {
   const at = houseNow(db());
   const timetable = followTimetable(db(), at);
   const devices = devicesFor(db(), group.id).map(({ row, device }) => {
-    const { standing, station } = device;
+    const { standing, station, outcome } = device;
     return {
       tag: standing.tag,
       name: deviceName(device),
       station: station === "aside" ? "Set aside" : STATION_NAMES[station],
       cleared: CLEARANCE_STATES[standing.clearance].opensGate,
       clearance: CLEARANCE_STATES[standing.clearance].says,
+      lost: outcome === "open" || outcome === "handed-over" ? null : outcomeWords(outcome),
       chance: row.chance,
     };
   });
@@ -106,6 +108,7 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
   const { group, typed, needs, divided, devices, offers, shown, running, promises } = loaderData;
   useWatch(running);
   const uncleared = devices.filter(({ cleared }) => !cleared).length;
+  const lost = devices.flatMap(({ tag, lost }) => (lost ? [`${tag}: ${lost}.`] : []));
   return (
     <>
       <title>{`${group.name} · Upshift Lane`}</title>
@@ -149,6 +152,12 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
                 {!shown && " for odds that know the evenings too."}
                 {running && " They are being worked out again."}
               </p>
+              {lost.length > 0 && (
+                <Notice kind="caution">
+                  Of the {devices.length} that were meant for them {countText(lost.length, "device")} will not come.{" "}
+                  {lost.join(" ")} <Link to="/division">Divide again</Link>: another one may take its place.
+                </Notice>
+              )}
               {uncleared > 0 && (
                 <Notice kind="caution">
                   {uncleared} of the {devices.length} are not cleared yet: they are promised to nobody for certain.
