@@ -20,7 +20,9 @@ export class Linear {
   }
 
   /** What a number can be at most. */
-  most = (column: number): number => this.upper[column];
+  most(column: number): number {
+    return this.upper[column];
+  }
 
   /** A sum that has to lie between two values. */
   row(terms: readonly Term[], low: number, high: number): void {

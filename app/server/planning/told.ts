@@ -11,4 +11,5 @@ export function toldOf(plan: Pick<Plan, "verdict" | "says">, outcome: Outcome): 
 }
 
 /** True where ways are of no more use to a device: it went elsewhere, or is set aside. */
-export const goesNoFurther = (outcome: Outcome) => outcome !== "open" && outcome !== "handed-over";
+export const goesNoFurther = (outcome: Outcome): outcome is Exclude<Outcome, "open" | "handed-over"> =>
+  outcome !== "open" && outcome !== "handed-over";

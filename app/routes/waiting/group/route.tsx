@@ -6,6 +6,7 @@ import { db, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { catalogueOf, deviceName } from "~/app/server/planning/planning";
+import { goesNoFurther } from "~/app/server/planning/told";
 import { followTimetable } from "~/app/server/timetable/timetable";
 import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
@@ -46,7 +47,7 @@ export function loader({ params }: Route.LoaderArgs) {
       station: station === "aside" ? "Set aside" : STATION_NAMES[station],
       cleared: CLEARANCE_STATES[standing.clearance].opensGate,
       clearance: CLEARANCE_STATES[standing.clearance].says,
-      lost: outcome === "open" || outcome === "handed-over" ? null : outcomeWords(outcome),
+      lost: goesNoFurther(outcome) ? outcomeWords(outcome) : null,
       chance: row.chance,
     };
   });

@@ -122,18 +122,7 @@ function Row({ row: { kind, name, pieces }, at, span, zoom, children }: RowProps
             return (
               <Fragment key={piece.key}>
                 <PieceBar piece={piece} left={at(piece.from)} width={width} zoom={zoom} top={`${top}rem`} />
-                {piece.lies && (
-                  <span
-                    title={`${piece.device} waits for hands until ${piece.lies.ends}`}
-                    aria-hidden="true"
-                    className="absolute h-0.5 bg-lane"
-                    style={{
-                      left: at(piece.to),
-                      width: `${(100 * (piece.lies.to - piece.to)) / span}%`,
-                      top: `${top + 0.7}rem`,
-                    }}
-                  />
-                )}
+                <Lying piece={piece} at={at} span={span} top={top + 0.7} />
               </Fragment>
             );
           }),
@@ -141,6 +130,25 @@ function Row({ row: { kind, name, pieces }, at, span, zoom, children }: RowProps
         {children}
       </div>
     </div>
+  );
+}
+
+interface LyingProps extends Pick<RowProps, "at" | "span"> {
+  readonly piece: ShownPiece;
+  /** In rem. */
+  readonly top: number;
+}
+
+/** What ran by itself and lies there until hands come for it: a thin line. */
+function Lying({ piece: { device, to, lies }, at, span, top }: LyingProps) {
+  if (!lies) return null;
+  return (
+    <span
+      title={`${device} waits for hands until ${lies.ends}`}
+      aria-hidden="true"
+      className="absolute h-0.5 bg-lane"
+      style={{ left: at(to), width: `${(100 * (lies.to - to)) / span}%`, top: `${top}rem` }}
+    />
   );
 }
 
