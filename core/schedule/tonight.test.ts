@@ -90,6 +90,13 @@ test("a flat battery: whoever takes the device up is told to put it on a charger
   });
 });
 
+test("something went wrong at its first step: it waits for hands, not for a charger", () => {
+  expect(tonight(LOW, { e: { wrong: true } }, 0)).toMatchObject({
+    next: { title: "e 36" },
+    later: [{ title: "f 10" }],
+  });
+});
+
 test("whoever began a device saw its battery; others' chargers are not shown", () => {
   expect(tonight(LOW, { e: { done: 1, at: 2 } }, 4).next?.title).toBe("f 10");
   const bram = LOW.map((each) =>

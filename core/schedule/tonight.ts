@@ -37,9 +37,10 @@ export type Tonight = {
 };
 
 function isDone({ kind, steps, from, to }: PlannedPiece, progress: Progress, now: number): boolean {
-  const { done, over, finished, charging } = progress;
+  const { done, over, finished, charging, wrong } = progress;
   if (over) return true;
-  if (kind === "charge") return finished || done > 0 || (charging !== null && charging + (to - from) <= now);
+  // What went wrong at its first step waits for hands, not for a charger.
+  if (kind === "charge") return finished || done > 0 || wrong || (charging !== null && charging + (to - from) <= now);
   return steps !== null && (finished || done >= steps[1]);
 }
 
@@ -75,7 +76,7 @@ export function tonightOf(
     // Of every device only the first piece that is left can be done now.
     const first = !seen.has(piece.device) && startsHere(piece, pieces, progress, now);
     seen.add(piece.device);
-    if (first && progress.wrong && piece.kind !== "charge") stuck.push(piece);
+    if (first && progress.wrong) stuck.push(piece);
     else if (piece.kind === "charge" && progress.charging !== null)
       running.push({ piece, until: progress.charging + (piece.to - piece.from) });
     else if (piece.kind === "hands" || piece.kind === "charge") (first ? ready : waits).push(piece);

@@ -5,6 +5,7 @@ import { type ChargingRow, lastCharging, putOnCharger } from "~/store/charging";
 import type { Hand, Store } from "~/store/database";
 import { findStanding } from "~/store/devices";
 import { readPolicy } from "~/store/policy";
+import { positionOf, stepsOf } from "~/store/runs";
 
 /** What a device needs of a charger before it is begun. */
 export interface Charging {
@@ -15,14 +16,15 @@ export interface Charging {
 
 /**
  * Charging that is left before anything is written; null where its battery is as the house wants it, nobody has read it, or
- * the device is begun. That it hung on a charger for long enough is no reading: the first step at the bench looks.
+ * the device is begun, or something went wrong there: then it waits for hands. That it hung on a charger for long enough is no reading: the first step at the bench looks.
  */
 export function chargingIn(store: Store): (device: Placed) => Charging | null {
   const floor = readPolicy(store).policy.batteryFloor;
   const last = lastCharging(store);
-  return ({ facts, standing, done }) => {
+  return ({ facts, standing, done, steps }) => {
     const piece = done === 0 ? chargePiece(currentValue(facts, "battery.percent") ?? null, floor) : null;
     if (!piece) return null;
+    if (standing.run && steps > 0 && positionOf(stepsOf(store, standing.run), steps).wrong !== null) return null;
     const hung = last.get(standing.id) ?? null;
     const read = facts.get("battery.percent")?.at ?? "";
     return { piece, hangs: hung && hung.at >= read ? hung : null };

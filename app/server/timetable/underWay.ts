@@ -5,28 +5,30 @@ import type { Job } from "~/core/schedule/eveningWork";
 import type { Piece } from "~/core/schedule/pieces";
 import { benchOfRun } from "~/store/benches";
 import type { Store } from "~/store/database";
-import { stepsOf } from "~/store/runs";
+import { beginningOf, stepsOf } from "~/store/runs";
 import { minuteOf } from "./times";
 
 /** What was last done so long ago lies on a shelf: it is not under way any more. Common practice, no source. */
 const LIES_AFTER_MINUTES = 240;
 
 /**
- * What is under way on a device, by the bench's own clock: who began it, when and where; null where it lies on a shelf.
+ * What is under way on a device, by the bench's own clock: who has it in hand, since when and where; null where it lies on a
+ * shelf. Whoever did anything at it last has it in hand, be it that they only took it up, or wrote down what went wrong.
  *
  * @param first the piece at which it stands
- * @param now   minute of the timetable's first day
+ * @param at    now
  */
-export function underWay(store: Store, { standing, done }: Placed, first: Piece | undefined, at: Date): Job["begun"] {
-  if (!first || standing.run === null || done === 0) return null;
-  const steps = stepsOf(store, standing.run);
-  const last = steps.findLast(({ outcome }) => outcome === "done");
-  if (!last) return null;
-  const since = parseISO(last.at);
+export function underWay(store: Store, { standing, steps }: Placed, first: Piece | undefined, at: Date): Job["begun"] {
+  // A run of a way that is not the accepted one any more has no steps left.
+  if (!first || standing.run === null || steps === 0) return null;
+  const rows = stepsOf(store, standing.run);
+  const last = rows.at(-1) ?? beginningOf(store, standing.run);
+  // What runs by itself has run since the step before it was done.
+  const done = first.kind === "hands" ? undefined : rows.findLast(({ outcome }) => outcome === "done");
   // Days of waiting go on whether or not anybody is in the house; everything else is of this evening.
-  if (first.kind !== "wait" && differenceInMinutes(at, since) > LIES_AFTER_MINUTES) return null;
+  if (first.kind !== "wait" && differenceInMinutes(at, parseISO(last.at)) > LIES_AFTER_MINUTES) return null;
   return {
-    start: Math.floor(minuteOf(dayOf(at), since)),
+    start: Math.floor(minuteOf(dayOf(at), parseISO((done ?? last).at))),
     volunteer: last.by,
     bench: benchOfRun(store, standing.run)?.name ?? null,
   };
