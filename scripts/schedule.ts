@@ -56,4 +56,10 @@ async function main(): Promise<void> {
   }
 }
 
+// Whoever reads on may have read enough: `… | head` is no fault of ours.
+process.stdout.on("error", (error: NodeJS.ErrnoException) => {
+  if (error.code !== "EPIPE") throw error;
+  process.exit(0);
+});
+
 await main();

@@ -6,11 +6,14 @@ import { checkTimetable } from "~/core/schedule/checkTimetable";
 import type { Instance } from "~/core/schedule/instance";
 import { FT06, FT10, FT20 } from "~/testing/jobShops";
 
-/** Runs the program on what a file holds. */
-function schedule(text: string, ...options: string[]) {
+function written(text: string): string {
   const file = path.join(fs.mkdtempSync(path.join(test.info().outputDir, "..", "schedule-")), "instance.json");
   fs.writeFileSync(file, text);
-  return spawnSync("node", ["scripts/run.mjs", "scripts/schedule.ts", file, ...options], {
+  return file;
+}
+/** Runs the program on what a file holds. */
+function schedule(text: string, ...options: string[]) {
+  return spawnSync("node", ["scripts/run.mjs", "scripts/schedule.ts", written(text), ...options], {
     encoding: "utf8",
     timeout: 60_000,
   });
@@ -37,6 +40,23 @@ test("published job shops: what it prints holds, and is as good as is known", ()
     expect(found.makespan).toBeLessThanOrEqual(best * 1.01);
     expect(found.bound).toBeLessThanOrEqual(best);
   }
+});
+
+test("whoever reads only its beginning is not told of a fault", () => {
+  const tasks = Array.from({ length: 5000 }, (_, k) => ({
+    id: `task-${k}`,
+    minutes: 1,
+    uses: [{ resource: "r", amount: 1 }],
+    after: [],
+  }));
+  // More than a pipe holds: the program still writes when its reader is gone.
+  const file = written(JSON.stringify({ aim: "makespan", resources: [{ id: "r", capacity: 3 }], tasks }));
+  const { stdout, stderr } = spawnSync(
+    "sh",
+    ["-c", 'node scripts/run.mjs scripts/schedule.ts "$1" --seconds 1 | head -c 18', "sh", file],
+    { encoding: "utf8", timeout: 60_000 },
+  );
+  expect([stdout, stderr]).toEqual(['{"aim":"makespan",', ""]);
 });
 
 test("ten thousand tasks come to an end within their seconds", () => {

@@ -1,3 +1,4 @@
+import { groupedBy } from "~/app/server/planning/groupedBy";
 import { Experience } from "~/core/experience/experience";
 import { type Observation, observe, type RunRecord } from "~/core/experience/observe";
 import { readRunbook } from "~/core/runbook/step";
@@ -5,7 +6,7 @@ import { readRevisions } from "~/store/catalogue";
 import { allCheckoutEnds } from "~/store/checkouts";
 import type { Store } from "~/store/database";
 import { readPolicy } from "~/store/policy";
-import { allRunEnds, allRuns, allSteps, type RunStepRow } from "~/store/runs";
+import { allRunEnds, allRuns, allSteps } from "~/store/runs";
 
 /** A run that has ended, with the device and the decision it belongs to. */
 export interface EndedRun extends RunRecord {
@@ -26,12 +27,7 @@ function ended(store: Store): Kept {
   const revision = readRevisions(store).experience;
   const before = kept.get(store);
   if (before?.revision === revision) return before;
-  const steps = new Map<number, RunStepRow[]>();
-  for (const row of allSteps(store)) {
-    const list = steps.get(row.run);
-    if (list) list.push(row);
-    else steps.set(row.run, [row]);
-  }
+  const steps = groupedBy(allSteps(store), ({ run }) => run);
   const ends = new Map(allRunEnds(store).map((e) => [e.run, e]));
   const checked = new Set(allCheckoutEnds(store).map((e) => e.run));
   const records = allRuns(store)

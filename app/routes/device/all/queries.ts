@@ -1,3 +1,4 @@
+import { groupedBy } from "~/app/server/planning/groupedBy";
 import { indexOf, type PlannedDevice } from "~/app/server/planning/planning";
 import { asClause } from "~/core/catalogue/clause";
 import { modelWithCode } from "~/core/catalogue/model";
@@ -15,7 +16,7 @@ import { decisionsOf } from "~/store/decisions";
 import { deviceEnds } from "~/store/deviceEnds";
 import { acceptedWay, changesOfDevice } from "~/store/devices";
 import { exhibitsOf } from "~/store/exhibits";
-import { type FactEntry, factHistory } from "~/store/facts";
+import { factHistory } from "~/store/facts";
 import { knownAs, knownList } from "~/store/known";
 import { runEnd, runsOf, stepsOf } from "~/store/runs";
 import { shownOf } from "~/store/shown";
@@ -75,11 +76,10 @@ export interface HistoryLine {
 /** Everything that happened to a device, newest first. */
 export function historyOf(store: Store, device: number, personal: boolean): HistoryLine[] {
   const lines: HistoryLine[] = [];
-  const groups = new Map<string, FactEntry[]>();
-  for (const f of factHistory(store, device)) {
-    const key = `${f.at}|${f.by}|${f.source}|${f.undone?.at ?? ""}`;
-    groups.set(key, [...(groups.get(key) ?? []), f]);
-  }
+  const groups = groupedBy(
+    factHistory(store, device),
+    ({ at, by, source, undone }) => `${at}|${by}|${source}|${undone?.at ?? ""}`,
+  );
   for (const group of groups.values()) {
     const [{ at, by, source, undone }] = group;
     const what = group.map((f) => `${asClause(FACTS[f.key].says)} ${factText(f.value)}`).join(", ");

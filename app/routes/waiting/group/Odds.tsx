@@ -63,7 +63,7 @@ export function Odds({ shown, wanted, by }: { shown: ShownOdds; wanted: number; 
       <p className="mt-2">
         {worst && worst.devices >= 0.05
           ? `What holds it up most: ${worst.says} (${worst.devices.toFixed(1)} devices on their day).`
-          : "Nothing in particular holds it up."}
+          : "Of what is uncertain, nothing in particular holds it up."}
       </p>
       {worst && worst.devices >= 0.05 && (
         <ul className="hint list-disc pl-5">

@@ -1,3 +1,4 @@
+import { groupedBy } from "~/app/server/planning/groupedBy";
 import { clockOf, dayOfMinute } from "~/app/server/timetable/times";
 import type { StandingTimetable } from "~/app/server/timetable/timetable";
 import { dateText } from "~/app/ui/words";
@@ -100,17 +101,11 @@ export function shownEvenings(
 }
 
 /** What is done on which evening; days that a maker lets pass are no evening's. */
-function byDay(pieces: readonly PlannedPiece[], day: string): Map<string, PlannedPiece[]> {
-  const days = new Map<string, PlannedPiece[]>();
-  for (const piece of pieces) {
-    if (piece.kind === "wait") continue;
-    const on = dayOfMinute(day, piece.from);
-    const list = days.get(on);
-    if (list) list.push(piece);
-    else days.set(on, [piece]);
-  }
-  return days;
-}
+const byDay = (pieces: readonly PlannedPiece[], day: string): Map<string, PlannedPiece[]> =>
+  groupedBy(
+    pieces.filter(({ kind }) => kind !== "wait"),
+    ({ from }) => dayOfMinute(day, from),
+  );
 
 function namesOf(pieces: readonly PlannedPiece[], nameOf: (piece: PlannedPiece) => string | null): string[] {
   return [...new Set(pieces.flatMap((piece) => nameOf(piece) ?? []))].sort();
