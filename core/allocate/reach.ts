@@ -3,7 +3,7 @@ import { fewBuilds } from "./fewBuilds";
 import { GOOD, type Nearly, nearlyInCore, nearlyLargest, nearWhatStands } from "./nearly";
 import { columnsOf, placedBy } from "./program";
 import { type Placed, scaleOf } from "./question";
-import { boundOf, countsBuilds, LEAST_PROOF, NEARLY, type Reach, type Turn } from "./relaxed";
+import { boundInParts, boundOf, countsBuilds, NEARLY, type Reach, type Turn } from "./relaxed";
 import { askAhead, askedRows, shortOf, tighten } from "./tighten";
 import { scoresOf } from "./verdict";
 
@@ -109,17 +109,18 @@ function proven(
   const { columns, goals, linear, asked } = program;
   const isSmall = columns.length <= SMALL;
   // Nothing was asked beyond what is needed: what was proven holds.
-  if (asked.size === 0 && (isSmall || tight - value <= NOTHING)) return { bound: tight, tight };
+  if (asked.size === 0 && (isSmall ? Number.isFinite(tight) : tight - value <= NOTHING)) return { bound: tight, tight };
   if (!isSmall) {
-    const own = reach.beside ? linear.largest(goals[aim], LEAST_PROOF, { relaxed: true })?.bound : undefined;
-    const free = own ?? boundOf(reach, { seconds, start: placed });
+    const free = reach.beside ? boundInParts(reach) : boundOf(reach, { seconds, start: placed });
     const bound = asked.size === 0 ? Math.min(tight, free) : free;
     return { bound, tight: Math.min(tight, bound) };
   }
   const free = linear.largest(goals[aim], Math.max(0.1, seconds()), { start: columnsOf(columns, placed) });
-  if (!free) return { bound: Number.POSITIVE_INFINITY, tight };
+  // On a busy machine the time may be over before anything is proven.
+  const bound = free && Number.isFinite(free.bound) ? free.bound : boundInParts(reach);
+  if (!free) return { bound, tight };
   const freely = placedBy(columns, free.values);
-  if (shortOf(program, question, free, freely).length > 0 || free.value <= value) return { bound: free.bound, tight };
+  if (shortOf(program, question, free, freely).length > 0 || free.value <= value) return { bound, tight };
   take(freely);
-  return { bound: free.bound, tight: free.bound };
+  return { bound, tight: bound };
 }

@@ -7,7 +7,9 @@ import type { askedRows } from "./tighten";
 /** Where what is asked for is heuristic, what is found need be no better than by this part of it. */
 export const NEARLY = 2e-3;
 /** Seconds that proving may take in any case. */
-export const LEAST_PROOF = 0.3;
+const LEAST_PROOF = 0.3;
+/** The same where nothing has to be whole: as a rule that takes a tenth of a second, and without it nothing is known. */
+const LEAST_RELAXED = 3;
 /** As near to a whole number as a computer comes. */
 export const WHOLE = 1e-6;
 
@@ -45,6 +47,13 @@ export const isWhole = (value: number) => Math.abs(value - Math.round(value)) < 
 export const countsBuilds = ({ held, aim }: Pick<Reach, "held" | "aim">): boolean =>
   aim === "builds" || held.includes("builds");
 
+/** What no division exceeds, as far as it is known where nothing has to be whole; not a finite number: it took too long. */
+export const boundInParts = (reach: Pick<Reach, "program" | "aim">): number =>
+  inParts(reach)?.bound ?? Number.POSITIVE_INFINITY;
+
+const inParts = ({ program: { linear, goals }, aim }: Pick<Reach, "program" | "aim">, seconds = 0) =>
+  linear.largest(goals[aim], Math.max(LEAST_RELAXED, seconds), { relaxed: true });
+
 /**
  * What no division exceeds: what comes out where devices need not be whole. Who has enough is a yes or no all the same, and so is
  * a build: half a yes would take half of what it takes, and promise more than there is.
@@ -57,8 +66,7 @@ export function boundOf(
   { seconds, start, onBound }: Proving,
 ): number {
   const { linear, goals, columns } = program;
-  const left = () => Math.max(LEAST_PROOF, seconds());
-  const free = linear.largest(goals[aim], left(), { relaxed: true });
+  const free = inParts({ program, aim }, seconds());
   if (!free) return Number.POSITIVE_INFINITY;
   let { bound } = free;
   onBound?.(bound);
@@ -69,7 +77,11 @@ export function boundOf(
     bound = Math.min(bound, next);
   };
   const known = start ? { start: columnsOf(columns, start) } : {};
-  const told = linear.largest(goals[aim], left(), { whole: new Set(answers), onBound: closer, ...known });
+  const told = linear.largest(goals[aim], Math.max(LEAST_PROOF, seconds()), {
+    whole: new Set(answers),
+    onBound: closer,
+    ...known,
+  });
   if (told) closer(told.bound);
   return bound;
 }
