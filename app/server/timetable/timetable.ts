@@ -95,6 +95,10 @@ export function followTimetable(store: Store, at: Date): StandingTimetable | nul
   return wrong ? { ...standing, says: wrong } : standingTimetable(store);
 }
 
+/** Whether it moves by itself: it is being worked out, or will be in a moment, once it has been calm for long enough. */
+export const isOnTheMove = ({ state, planned, stale, says }: StandingTimetable): boolean =>
+  state === "running" || (state === "done" && stale && planned !== null && says === "");
+
 /** Whether anything is planned for about now. */
 function underWayAt({ day, pieces }: Planned, at: Date): boolean {
   const now = minuteOf(day, at);

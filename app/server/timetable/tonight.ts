@@ -7,7 +7,7 @@ import { openVolunteers } from "~/store/evenings";
 import { positionOf, stepsOf } from "~/store/runs";
 import { chargingIn } from "./charging";
 import { clockOf, minuteOf } from "./times";
-import { followTimetable } from "./timetable";
+import { followTimetable, isOnTheMove } from "./timetable";
 
 /** A piece of work as somebody with full hands reads it. */
 export interface TonightPiece {
@@ -86,7 +86,7 @@ export function tonightFor(store: Store, asked: string | null, own: string, at: 
   return {
     people,
     who,
-    running: standing.state === "running",
+    moves: isOnTheMove(standing),
     next: tonight.next && shown(tonight.next),
     late: tonight.late,
     later: tonight.later.slice(0, LATER).map(shown),

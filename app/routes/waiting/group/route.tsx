@@ -1,5 +1,6 @@
 import { addDays, parseISO } from "date-fns";
 import { data } from "react-router";
+import { useFollowed } from "~/app/routes/waiting/useFollowed";
 import { devicesFor, givePromise, offersFor, promisesTo, withdrawPromise } from "~/app/server/division/promises";
 import { dayOf, now as houseNow } from "~/app/server/http/clock";
 import { db, handOf, notFound } from "~/app/server/http/context";
@@ -7,13 +8,12 @@ import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { catalogueOf, deviceName } from "~/app/server/planning/planning";
 import { goesNoFurther } from "~/app/server/planning/told";
-import { followTimetable } from "~/app/server/timetable/timetable";
+import { followTimetable, isOnTheMove } from "~/app/server/timetable/timetable";
 import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Pairs } from "~/app/ui/Pairs";
 import { Scroll } from "~/app/ui/Scroll";
-import { useWatch } from "~/app/ui/useWatch";
 import { chanceText, countText, dateText } from "~/app/ui/words";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { outcomeWords } from "~/core/lane/station";
@@ -54,7 +54,7 @@ export function loader({ params }: Route.LoaderArgs) {
   const found = timetable?.planned ? timetable.odds.find(({ group: id }) => id === String(group.id)) : undefined;
   return {
     group,
-    running: timetable?.state === "running",
+    moves: timetable !== null && isOnTheMove(timetable),
     shown: found && timetable?.planned && devices.length ? shownOdds(found, timetable.planned.day) : null,
     typed: textOf(group),
     needs: catalogueOf(db()).needs.map(({ id, name }) => ({ value: id, text: name })),
@@ -106,8 +106,8 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function Group({ loaderData, actionData }: Route.ComponentProps) {
-  const { group, typed, needs, divided, devices, offers, shown, running, promises } = loaderData;
-  useWatch(running);
+  const { group, typed, needs, divided, devices, offers, shown, moves, promises } = loaderData;
+  useFollowed(moves);
   const uncleared = devices.filter(({ cleared }) => !cleared).length;
   const lost = devices.flatMap(({ tag, lost }) => (lost ? [`${tag}: ${lost}.`] : []));
   return (
@@ -151,7 +151,7 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
                   : ", from the clearance of each device and its way with its second try. "}
                 {!shown && <Link to="/timetable">Work the timetable out</Link>}
                 {!shown && " for odds that know the evenings too."}
-                {running && " They are being worked out again."}
+                {moves && " They are being worked out again."}
               </p>
               {lost.length > 0 && (
                 <Notice kind="caution">

@@ -1,11 +1,11 @@
+import { useFollowed } from "~/app/routes/waiting/useFollowed";
 import { calibration, offersFor, promisesTo } from "~/app/server/division/promises";
 import { now } from "~/app/server/http/clock";
 import { db } from "~/app/server/http/context";
 import { catalogueOf } from "~/app/server/planning/planning";
-import { followTimetable } from "~/app/server/timetable/timetable";
+import { followTimetable, isOnTheMove } from "~/app/server/timetable/timetable";
 import { Link } from "~/app/ui/Link";
 import { Scroll } from "~/app/ui/Scroll";
-import { useWatch } from "~/app/ui/useWatch";
 import { chanceText, countText, dateText } from "~/app/ui/words";
 import { givenCounts, standingDivision } from "~/store/divisions";
 import { listGroups } from "~/store/evenings";
@@ -21,7 +21,7 @@ export function loader() {
   return {
     divided: division?.at ?? null,
     timetabled: Boolean(timetable?.planned),
-    running: timetable?.state === "running",
+    moves: timetable !== null && isOnTheMove(timetable),
     held: calibration(db(), at),
     groups: listGroups(db()).map((group) => {
       const { id, name, need, wanted, least, by, closed } = group;
@@ -45,8 +45,8 @@ export function loader() {
   };
 }
 
-export default function Groups({ loaderData: { groups, divided, timetabled, running, held } }: Route.ComponentProps) {
-  useWatch(running);
+export default function Groups({ loaderData: { groups, divided, timetabled, moves, held } }: Route.ComponentProps) {
+  useFollowed(moves);
   return (
     <>
       <title>Groups · Upshift Lane</title>

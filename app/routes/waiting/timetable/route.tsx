@@ -1,4 +1,5 @@
 import { data } from "react-router";
+import { useFollowed } from "~/app/routes/waiting/useFollowed";
 import { now as houseNow } from "~/app/server/http/clock";
 import { db, handOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
@@ -6,11 +7,10 @@ import { leadOn } from "~/app/server/http/leadOn";
 import { placedDevices } from "~/app/server/planning/lane";
 import { letPieceGo, putPiece } from "~/app/server/timetable/pin";
 import { clockOf, minuteOf, timeOf } from "~/app/server/timetable/times";
-import { followTimetable, startTimetable } from "~/app/server/timetable/timetable";
+import { followTimetable, isOnTheMove, startTimetable } from "~/app/server/timetable/timetable";
 import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
-import { useWatch } from "~/app/ui/useWatch";
 import { countText, dateText, minutesText, timeText } from "~/app/ui/words";
 import { timetables } from "~/store/drafts";
 import { piecePins } from "~/store/piecePins";
@@ -47,6 +47,7 @@ export function loader({ request }: Route.LoaderArgs) {
         minutes: to - from,
       })),
       state,
+      moves: isOnTheMove(standing),
       at,
       by,
       stale,
@@ -104,7 +105,7 @@ function act(form: FormData, request: Request): string | null {
 
 export default function Timetable({ loaderData: { standing }, actionData }: Route.ComponentProps) {
   const running = standing?.state === "running";
-  useWatch(running);
+  useFollowed(standing?.moves ?? false);
   return (
     <>
       <title>Timetable · Upshift Lane</title>
@@ -141,7 +142,7 @@ export default function Timetable({ loaderData: { standing }, actionData }: Rout
             )}
           </p>
           {standing.says && <Notice kind="caution">{standing.says}.</Notice>}
-          {standing.stale && !running && (
+          {standing.stale && !standing.moves && (
             <Notice kind="caution">Something was written since that bears on it. Work it out again.</Notice>
           )}
           {standing.late.length > 0 && (

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { data } from "react-router";
+import { useFollowed } from "~/app/routes/waiting/useFollowed";
 import { now as houseNow } from "~/app/server/http/clock";
 import { db, handOf, personOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
@@ -10,7 +11,6 @@ import { tonightFor } from "~/app/server/timetable/tonight";
 import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
-import { useWatch } from "~/app/ui/useWatch";
 import { countText } from "~/app/ui/words";
 import type { Route } from "./+types/route";
 
@@ -31,9 +31,6 @@ export async function action({ request }: Route.ActionArgs) {
   if (wrong) return data({ says: wrong }, { status: 409 });
   return leadOn(`/bench/${tag}?${new URLSearchParams({ tonight: who })}`);
 }
-
-/** Looks again now and then: what can be left alone gets due without anybody writing anything. */
-const LOOK_MS = 20_000;
 
 /** Rings once when something gets due that was not due before; only after somebody asked for it. */
 function useBell(due: boolean, on: boolean) {
@@ -58,9 +55,7 @@ function ring() {
 export default function TonightPage({ loaderData, actionData }: Route.ComponentProps) {
   const { tonight } = loaderData;
   const [bell, setBell] = useState(false);
-  // That it has been worked out is written nowhere that would be news.
-  useWatch(tonight?.running ?? false);
-  useWatch(true, LOOK_MS);
+  useFollowed(tonight?.moves ?? false);
   useBell(Boolean(tonight?.runs.some(({ left }) => left === 0)), bell);
   return (
     <>
@@ -68,7 +63,7 @@ export default function TonightPage({ loaderData, actionData }: Route.ComponentP
       <h1>
         Tonight {/* In the heading's own line: nothing may move under a thumb that is on its way. */}
         <span className="hint font-normal" role="status">
-          {tonight?.running && "the timetable follows what was written"}
+          {tonight?.moves && "the timetable follows what was written"}
         </span>
       </h1>
       {actionData && <Notice kind="wrong">{actionData.says}.</Notice>}
