@@ -1,7 +1,20 @@
+import { placedDevices } from "~/app/server/planning/lane";
 import { demoCopy } from "~/demo/demoCopy";
 import { gatherWork } from "./work";
 
 test("the minute that runs still counts: work that is planned for it is not put off", () => {
   const nowAt = (clock: string) => gatherWork(demoCopy(), new Date(`2026-11-26T${clock}`)).work.now;
   expect([nowAt("18:00:00"), nowAt("18:00:40"), nowAt("18:01:00")]).toEqual([1080, 1080, 1081]);
+});
+
+test("a device that waits for its checkout is work that is left, also where no group waits for it", () => {
+  const store = demoCopy();
+  const waiting = placedDevices(store, null).filter(({ station }) => station === "checkout");
+  const { work, groupOf } = gatherWork(store, new Date("2026-11-26T18:00:00"));
+  const tags = waiting.map(({ standing }) => standing.tag);
+  const forNobody = tags.filter((tag) => !(tag in groupOf));
+  expect(forNobody.length).toBeGreaterThan(0);
+  expect(work.jobs.filter(({ device }) => tags.includes(device))).toEqual(
+    tags.map((device) => expect.objectContaining({ device, pieces: [] })),
+  );
 });

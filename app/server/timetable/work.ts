@@ -48,7 +48,7 @@ export type Gathered = {
 
 /**
  * The work that is left: every device that was divided to a group, and every one whose way is accepted, by its exact sheet
- * from the step at which it stands.
+ * from the step at which it stands to its checkout.
  *
  * @param had the timetable that people have; null where nobody has one
  */
@@ -71,7 +71,9 @@ export function gatherWork(store: Store, at: Date, had: Planned | null = null): 
     const { standing, station } = device;
     const group = divided.get(standing.id);
     if (group) groupOf[standing.tag] = group.name;
-    if (!(group || station === "bench") || !["clearance", "match", "bench", "checkout"].includes(station)) return [];
+    // Whoever it goes to: what was begun is brought to its end, and that is its checkout.
+    const begun = station === "bench" || station === "checkout";
+    if (!begun && !(group && (station === "clearance" || station === "match"))) return [];
     if (group) uncertain.push(dividedOf(device, String(group.id), clear, divisionWay(store, device, group.need)));
     const wanted = {
       device: standing.tag,
