@@ -14,7 +14,7 @@ export function AgeChart({ rows, ages }: Props) {
   const data = rows.map((r) => ({ says: r.says, ...Object.fromEntries(r.ages.map((n, i) => [`a${i}`, n])) }));
   return (
     <figure aria-label="Open cases by state and age">
-      <ul className="my-1 flex flex-wrap gap-4 text-sm" aria-hidden="true">
+      <ul className="drawn my-1 flex flex-wrap gap-4 text-sm" aria-hidden="true">
         {ages.map((name, i) => (
           <li key={name} className="flex items-center gap-1.5">
             <span className="size-3 border border-ink" style={{ background: FILLS[i] }} />

@@ -66,7 +66,7 @@ export function EveningDrawing({ evening, now, zoom }: { evening: ShownEvening; 
       onDragStart={take}
       onDragEnd={drop}
     >
-      <div className="mt-2 overflow-x-auto">
+      <div className="drawn mt-2 overflow-x-auto">
         <div className="pr-5" style={{ minWidth: `${44 * zoom}rem` }}>
           <div className="relative ml-40 h-5 text-xs text-soft tabular-nums" aria-hidden="true">
             {marks.map((minute) => (

@@ -8,7 +8,7 @@ export function EveningList({ rows }: Pick<ShownEvening, "rows">) {
     .flatMap(({ name, pieces }) => pieces.map((piece) => ({ name, piece })))
     .sort((a, b) => a.piece.from - b.piece.from);
   return (
-    <table className="rows">
+    <table className="rows print:text-sm">
       <thead>
         <tr>
           <th scope="col">From, to</th>
@@ -21,12 +21,12 @@ export function EveningList({ rows }: Pick<ShownEvening, "rows">) {
       <tbody>
         {pieces.map(({ name, piece }) => (
           <tr key={piece.key}>
-            <td>
+            <td className={piece.kind === "wait" ? "" : "sm:whitespace-nowrap"}>
               <span className="whitespace-nowrap">{piece.begins}–</span>
               <span className="whitespace-nowrap">{piece.ends}</span>
             </td>
             <td>{name}</td>
-            <td>
+            <td className="sm:whitespace-nowrap">
               <Link to={`/devices/${piece.device}`}>{piece.device}</Link>
             </td>
             <td>

@@ -176,10 +176,10 @@ export default function Timetable({ loaderData: { standing }, actionData }: Rout
             </p>
           )}
           <Look {...standing} />
-          {standing.evenings.map((evening) => (
+          {standing.evenings.map((evening, place) => (
             <section
               key={evening.day}
-              className="sheet mt-4 break-inside-avoid"
+              className={`sheet mt-4 ${place > 0 ? "break-before-page" : ""}`}
               aria-labelledby={`evening-${evening.day}`}
             >
               <h2 id={`evening-${evening.day}`}>{dateText(evening.day)}</h2>
