@@ -282,6 +282,18 @@ describe("what has to be there first", () => {
     ];
     const goesOn = planned({ jobs: [{ ...jobs[0], begun: hangs }], benches, now: AT_18 }).pieces[0];
     expect(goesOn).toMatchObject({ kind: "charge", from: AT_18 - 5, to: AT_18 + 7, bench: "Back room" });
+    // Meanwhile its file comes in, and the first of its build goes ahead: a charger waits for neither.
+    const fetches = [{ file: "x", minutes: 60 }];
+    const waiting = jobs.map((each) => ({ ...each, files: ["x"], build: "same" }));
+    const beside = planned({ now: AT_18, jobs: waiting, fetches, benches: [{ ...bench, chargers: 2 }] }).pieces;
+    expect(beside.map(({ kind, from }) => [kind, from]).sort()).toEqual([
+      ["charge", AT_18],
+      ["charge", AT_18],
+      ["hands", AT_18 + 60],
+      ["hands", AT_18 + 70],
+      ["hands", AT_18 + 78],
+      ["hands", AT_18 + 88],
+    ]);
     // Where no charger is written down nothing is waited for: the sheet asks for the battery all the same.
     expect(planned({ jobs, benches: [{ ...bench, chargers: 0 }] }).pieces[0].kind).toBe("hands");
   });
@@ -305,6 +317,24 @@ describe("what stands already", () => {
     const own = pieces.filter(({ device }) => device === "a");
     expect(own[0]).toMatchObject({ from: AT_18, to: AT_18 + 31, volunteer: "Bram" });
     expect(own[1]).toMatchObject({ from: AT_18 + 31, volunteer: "Bram" });
+  });
+
+  test("what is under way waits neither for its file nor for its pilot", () => {
+    const begun = { start: AT_18, volunteer: "Bram", bench: "Window" };
+    const { problem } = eveningProblem(
+      work({
+        now: AT_18 + 5,
+        volunteers: two,
+        fetches: [{ file: "x", minutes: 60 }],
+        jobs: [job("pilot", { build: "same", due: "2026-12-01" }), job("a", { build: "same", files: ["x"], begun })],
+      }),
+    );
+    const stands = problem.begun.findIndex((each) => each !== null);
+    expect([problem.begun[stands]?.start, [...problem.before[stands]]]).toEqual([AT_18, []]);
+    const { timetable, soonest } = solve(problem, { milliseconds: 200, now: Date.now });
+    expect(Math.max(...timetable.starts.map((start, task) => start + problem.minutes[task]))).toBeGreaterThanOrEqual(
+      soonest,
+    );
   });
 
   test("days that a maker lets pass do not begin anew each time it is worked out", () => {

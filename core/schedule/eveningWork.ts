@@ -176,7 +176,9 @@ export function eveningProblem({
     }
     const due = job.due === null ? undefined : minuteAt(from, job.due, "23:59");
     const pilot = pilots.get(job.build);
+    /** What nobody touches it before: its build's pilot, and its files. A charger waits for neither. */
     let waitsFor = [...(pilot === undefined ? [] : [pilot]), ...(job.files ?? []).flatMap(fetch)];
+    let last: number[] = [];
     const chargers = suit.filter((bench) => bench.chargers > 0);
     // Where no charger is written down, charging is nothing that could be planned.
     const pieces: (Piece | null)[] = [
@@ -200,7 +202,8 @@ export function eveningProblem({
         // What is under way and should be over by now is over soon.
         minutes: stands ? Math.max(minutes, now + 1 - stands.start) : minutes,
         modes,
-        before: waitsFor,
+        // What is under way waited for nothing, whatever was planned.
+        before: stands || kind === "charge" ? last : [...last, ...waitsFor],
         release: pin && fixed >= 0 ? Math.max(now, pin.from) : now,
         weight: job.weight,
         ...day,
@@ -211,7 +214,8 @@ export function eveningProblem({
       if (byHands) begun = drafts.length - 1;
       tasks.push({ device: job.device, piece, ...(day ? { day } : {}), ...(held ? { pinned: true } : {}) });
       who.push(doers);
-      waitsFor = [drafts.length - 1];
+      last = [drafts.length - 1];
+      if (kind !== "charge") waitsFor = [];
     }
     if (pilot === undefined) pilots.set(job.build, drafts.length - 1);
   }
