@@ -1,4 +1,5 @@
 import { parseISO } from "date-fns";
+import { dayOf } from "~/app/server/http/clock";
 import { placedDevices } from "~/app/server/planning/lane";
 import type { PlannedPiece } from "~/core/schedule/planned";
 import { type Progress, tonightOf } from "~/core/schedule/tonight";
@@ -6,7 +7,7 @@ import type { Store } from "~/store/database";
 import { openVolunteers } from "~/store/evenings";
 import { positionOf, stepsOf } from "~/store/runs";
 import { chargingIn } from "./charging";
-import { clockOf, minuteOf } from "./times";
+import { clockOf, dayOfMinute, minuteOf } from "./times";
 import { followTimetable, isOnTheMove } from "./timetable";
 
 /** A piece of work as somebody with full hands reads it. */
@@ -14,6 +15,8 @@ export interface TonightPiece {
   readonly device: string;
   readonly title: string;
   readonly bench: string | null;
+  /** The day, where it is not today's. */
+  readonly on: string | null;
   readonly begins: string;
   readonly ends: string;
   /** It runs by itself, but somebody has to stay near. */
@@ -65,6 +68,10 @@ export function tonightFor(store: Store, asked: string | null, own: string, at: 
   };
   const now = minuteOf(planned.day, at);
   const tonight = tonightOf(planned.pieces, progressOf, who, now);
+  const dayUnlessToday = (minute: number): string | null => {
+    const day = dayOfMinute(planned.day, minute);
+    return day === dayOf(at) ? null : day;
+  };
   const shown = (piece: PlannedPiece): TonightPiece => {
     const station = devices.get(piece.device)?.station;
     const accepted = station === "bench" || station === "checkout";
@@ -75,6 +82,7 @@ export function tonightFor(store: Store, asked: string | null, own: string, at: 
       device: piece.device,
       title: !charge && progressOf(piece.device).wrong ? "Something went wrong: look at it" : piece.title,
       bench: piece.bench,
+      on: dayUnlessToday(piece.from),
       begins: clockOf(planned.day, piece.from),
       ends: clockOf(planned.day, piece.to),
       stays: piece.kind === "watched",
@@ -94,6 +102,7 @@ export function tonightFor(store: Store, asked: string | null, own: string, at: 
     runs: tonight.running.map(({ piece, until }) => ({
       ...shown(piece),
       until: clockOf(planned.day, Math.ceil(until)),
+      untilOn: dayUnlessToday(Math.ceil(until)),
       left: Math.max(0, Math.ceil(until - now)),
     })),
   };

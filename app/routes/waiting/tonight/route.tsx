@@ -11,7 +11,7 @@ import { tonightFor } from "~/app/server/timetable/tonight";
 import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
-import { countText } from "~/app/ui/words";
+import { countText, dateText } from "~/app/ui/words";
 import type { Route } from "./+types/route";
 
 export function loader({ request }: Route.LoaderArgs) {
@@ -92,7 +92,7 @@ export default function TonightPage({ loaderData, actionData }: Route.ComponentP
             </label>
           </Form>
           <section className="sheet" aria-labelledby="next">
-            <h2 id="next">Next</h2>
+            <h2 id="next">Next{tonight.next?.on && `: not today, on ${dateText(tonight.next.on)}`}</h2>
             {tonight.next ? (
               <>
                 <p className="mt-2 text-3xl font-bold">{tonight.next.device}</p>
@@ -151,14 +151,16 @@ export default function TonightPage({ loaderData, actionData }: Route.ComponentP
               <p className="mt-2">Nothing at the moment.</p>
             ) : (
               <ul className="mt-2">
-                {tonight.runs.map(({ device, title, until, left, stays, to }) => (
+                {tonight.runs.map(({ device, title, until, untilOn, left, stays, to }) => (
                   <li key={device} className="border-t border-rule py-2">
                     <Link to={to} className="text-xl font-bold">
                       {device}
                     </Link>{" "}
                     {title}
                     <span className={`block ${left === 0 ? "text-signal font-bold" : ""}`}>
-                      {left === 0 ? "due now" : `can be left until ${until}, ${countText(left, "minute")}`}
+                      {left === 0
+                        ? "due now"
+                        : `can be left until ${untilOn ? `${dateText(untilOn)}, ${until}` : `${until}, ${countText(left, "minute")}`}`}
                       {stays && ": stay near it"}
                     </span>
                   </li>
@@ -170,8 +172,9 @@ export default function TonightPage({ loaderData, actionData }: Route.ComponentP
             <section className="sheet mt-3" aria-labelledby="later">
               <h2 id="later">After that</h2>
               <ul className="mt-2">
-                {tonight.later.map(({ device, title, begins }) => (
-                  <li key={`${device} ${begins}`} className="border-t border-rule py-2">
+                {tonight.later.map(({ device, title, on, begins }) => (
+                  <li key={`${device} ${on} ${begins}`} className="border-t border-rule py-2">
+                    {on && `${dateText(on)}, `}
                     {begins} <span className="font-bold">{device}</span> {title}
                   </li>
                 ))}
