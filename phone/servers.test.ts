@@ -220,7 +220,7 @@ test("a port that somebody else holds for a moment is waited for; one that stays
   const started = made.start();
   setTimeout(() => hands.server.close(), 200);
   await started;
-  expect((await fetch(`http://127.0.0.1:${hands.port}/report`)).status).toBe(200);
+  expect((await fetch(`http://127.0.0.1:${hands.port}/report`, { headers: { connection: "close" } })).status).toBe(200);
   await made.stop();
   const held = new Phone(phone({ mode: "recovery" }), ports);
   await expect(held.start()).rejects.toThrow("EADDRINUSE");
