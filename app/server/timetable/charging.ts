@@ -16,7 +16,8 @@ export interface Charging {
 
 /**
  * Charging that is left before anything is written; null where its battery is as the house wants it, nobody has read it, or
- * the device is begun, or something went wrong there: then it waits for hands. That it hung on a charger for long enough is no reading: the first step at the bench looks.
+ * the device is begun, or something went wrong there: then it waits for hands. That it hung on a charger for long enough is
+ * no reading: the first step at the bench looks.
  */
 export function chargingIn(store: Store): (device: Placed) => Charging | null {
   const floor = readPolicy(store).policy.batteryFloor;

@@ -3,9 +3,11 @@ import { restsNow } from "~/app/server/jobs/beside";
 import { demoCopy } from "~/demo/demoCopy";
 import type { Store } from "~/store/database";
 import { type DraftState, timetables } from "~/store/drafts";
-import { followTimetable, isOnTheMove, type KeptTimetable } from "./timetable";
+import { followTimetable, isDue, isOnTheMove, type KeptTimetable } from "./timetable";
 
 const PLANNED = { day: "2026-11-26", pieces: [], fetches: [], noRoom: [] } as unknown as KeptTimetable["planned"];
+
+type Pieces = Parameters<typeof isDue>[0]["pieces"];
 
 /** A timetable that was begun just now: so soon it is not followed again. */
 function begunNow(store: Store, state: DraftState, parts: Partial<KeptTimetable> = {}) {
@@ -35,4 +37,14 @@ test("what was stopped by somebody, never came about or can't be stays as it is"
     begunNow(store, "done", { rests, says: "No evening is held" }),
   ])
     expect(isOnTheMove(standing)).toBe(false);
+});
+
+test("an evening whose work nobody did lags behind also when it is over, and one that is to come does not", () => {
+  const piece = (kind: "hands" | "wait", from: number) => [{ kind, from, to: from + 9 }] as unknown as Pieces;
+  const due = (at: string, pieces: Pieces) => isDue({ day: "2026-11-26", pieces }, new Date(at));
+  const at18 = piece("hands", 18 * 60);
+  expect(due("2026-11-26T17:00:00", at18)).toBe(false);
+  expect(due("2026-11-26T17:40:00", at18)).toBe(true);
+  expect(due("2026-11-27T08:00:00", at18)).toBe(true);
+  expect(due("2026-11-27T08:00:00", piece("wait", 18 * 60))).toBe(false);
 });

@@ -89,7 +89,7 @@ export function followTimetable(store: Store, at: Date): StandingTimetable | nul
   if (!standing?.planned || standing.state === "running" || standing.state === "stopped") return standing;
   const age = at.getTime() - Date.parse(standing.at);
   if (Math.abs(age) < CALM_MS) return standing;
-  const lags = age > LAGS_MS && underWayAt(standing.planned, at);
+  const lags = age > LAGS_MS && isDue(standing.planned, at);
   if (!standing.stale && !lags) return standing;
   const wrong = startTimetable(store, { at: at.toISOString(), by: ITSELF }, FOLLOW_MS);
   return wrong ? { ...standing, says: wrong } : standingTimetable(store);
@@ -99,8 +99,11 @@ export function followTimetable(store: Store, at: Date): StandingTimetable | nul
 export const isOnTheMove = ({ state, planned, stale, says }: StandingTimetable): boolean =>
   state === "running" || (state === "done" && stale && planned !== null && says === "");
 
-/** Whether anything is planned for about now. */
-function underWayAt({ day, pieces }: Planned, at: Date): boolean {
+/**
+ * Whether anything is planned for about now, or was before and nobody did it: what somebody did stands in no timetable any
+ * more. Days that a maker lets pass are nobody's work.
+ */
+export function isDue({ day, pieces }: Pick<Planned, "day" | "pieces">, at: Date): boolean {
   const now = minuteOf(day, at);
-  return pieces.some(({ from, to }) => from <= now + 30 && to >= now - 120);
+  return pieces.some(({ kind, from }) => kind !== "wait" && from <= now + 30);
 }

@@ -15,7 +15,7 @@ export interface TonightPiece {
   readonly device: string;
   readonly title: string;
   readonly bench: string | null;
-  /** The day, where it is not today's. */
+  /** The day, where it is a later one than today. */
   readonly on: string | null;
   readonly begins: string;
   readonly ends: string;
@@ -68,9 +68,9 @@ export function tonightFor(store: Store, asked: string | null, own: string, at: 
   };
   const now = minuteOf(planned.day, at);
   const tonight = tonightOf(planned.pieces, progressOf, who, now);
-  const dayUnlessToday = (minute: number): string | null => {
+  const dayIfLater = (minute: number): string | null => {
     const day = dayOfMinute(planned.day, minute);
-    return day === dayOf(at) ? null : day;
+    return day > dayOf(at) ? day : null;
   };
   const shown = (piece: PlannedPiece): TonightPiece => {
     const station = devices.get(piece.device)?.station;
@@ -82,7 +82,7 @@ export function tonightFor(store: Store, asked: string | null, own: string, at: 
       device: piece.device,
       title: !charge && progressOf(piece.device).wrong ? "Something went wrong: look at it" : piece.title,
       bench: piece.bench,
-      on: dayUnlessToday(piece.from),
+      on: dayIfLater(piece.from),
       begins: clockOf(planned.day, piece.from),
       ends: clockOf(planned.day, piece.to),
       stays: piece.kind === "watched",
@@ -102,7 +102,7 @@ export function tonightFor(store: Store, asked: string | null, own: string, at: 
     runs: tonight.running.map(({ piece, until }) => ({
       ...shown(piece),
       until: clockOf(planned.day, Math.ceil(until)),
-      untilOn: dayUnlessToday(Math.ceil(until)),
+      untilOn: dayIfLater(Math.ceil(until)),
       left: Math.max(0, Math.ceil(until - now)),
     })),
   };
