@@ -15,6 +15,10 @@ export function minutesText(minutes: number): string {
 export const chanceText = (chance: number): string =>
   chance > 0.994 ? "over 99 %" : chance < 0.006 ? "under 1 %" : percentText(chance);
 
+/** How sure so many devices are: what was handed over already is no chance any more. */
+export const sureText = (count: number, given: number, chance: number): string =>
+  count <= given ? "handed over" : chanceText(chance);
+
 export const percentText = (share: number) => `${Math.round(share * 100)} %`;
 
 /**

@@ -1,6 +1,6 @@
 import { BandChart } from "~/app/ui/BandChart";
 import { Pairs } from "~/app/ui/Pairs";
-import { chanceText, dateText } from "~/app/ui/words";
+import { chanceText, dateText, sureText } from "~/app/ui/words";
 
 export interface ShownOdds {
   readonly odds: readonly { readonly count: number; readonly chance: number; readonly sure: string | null }[];
@@ -12,8 +12,16 @@ export interface ShownOdds {
   readonly costs: readonly { readonly says: string; readonly devices: number }[];
 }
 
+interface Props {
+  readonly shown: ShownOdds;
+  readonly wanted: number;
+  /** Devices that were handed over to them already. */
+  readonly given: number;
+  readonly by: string;
+}
+
 /** What can be promised to a group: how many, by when, how sure, and what holds it up. */
-export function Odds({ shown, wanted, by }: { shown: ShownOdds; wanted: number; by: string }) {
+export function Odds({ shown, wanted, given, by }: Props) {
   const [worst] = shown.costs;
   return (
     <>
@@ -22,7 +30,9 @@ export function Odds({ shown, wanted, by }: { shown: ShownOdds; wanted: number; 
           ({ count, chance, sure }) =>
             [
               count === wanted ? `All ${count}` : `${count} of ${wanted}`,
-              `${chanceText(chance)}; nine times in ten ${sure ? `by ${dateText(sure)}` : "on no day that is known"}`,
+              count <= given
+                ? sureText(count, given, chance)
+                : `${chanceText(chance)}; nine times in ten ${sure ? `by ${dateText(sure)}` : "on no day that is known"}`,
             ] as const,
         )}
       />

@@ -7,6 +7,8 @@ import type { GroupRow } from "~/store/evenings";
 
 interface Props {
   readonly group: Pick<GroupRow, "id" | "wanted" | "by" | "closed">;
+  /** Devices that were handed over to them already. */
+  readonly given: number;
   readonly offers: readonly Offer[];
   readonly promises: readonly KeptPromise[];
 }
@@ -19,8 +21,10 @@ const OUTCOMES: Readonly<Record<KeptPromise["outcome"], string>> = {
 };
 
 /** What they were told, and what came of it. */
-export function Promises({ group, offers, promises }: Props) {
+export function Promises({ group, given, offers, promises }: Props) {
   const open = promises.find(({ outcome }) => outcome === "open");
+  // What they have in their hands nobody has to promise them.
+  const toPromise = offers.filter(({ count }) => count > given);
   const now = offers.find(({ count }) => count === open?.count);
   return (
     <section className="sheet" aria-labelledby="promise">
@@ -50,13 +54,13 @@ export function Promises({ group, offers, promises }: Props) {
           <Link to={`/groups/${group.id}/letter`}>The letter to them</Link>: what they will get, by when, how sure.
         </p>
       )}
-      {!group.closed && !open && offers.length > 0 && (
+      {!group.closed && !open && toPromise.length > 0 && (
         <Form method="post" className="mt-3 flex flex-wrap items-end gap-2">
           <input type="hidden" name="what" value="promise" />
           <ChoiceField
             label={`Promised by ${dateText(group.by)}`}
             name="count"
-            options={offers.map(({ count, chance }) => ({
+            options={toPromise.map(({ count, chance }) => ({
               value: String(count),
               text: `${count === group.wanted ? `all ${count}` : `${count} of ${group.wanted}`}: ${chanceText(chance)}`,
             }))}

@@ -14,13 +14,13 @@ import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Pairs } from "~/app/ui/Pairs";
 import { Scroll } from "~/app/ui/Scroll";
-import { chanceText, countText, dateText } from "~/app/ui/words";
+import { chanceText, countText, dateText, sureText } from "~/app/ui/words";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { outcomeWords } from "~/core/lane/station";
 import { STATION_NAMES } from "~/core/lane/stations";
 import { CAUSE_WORDS, type GroupOdds } from "~/core/schedule/odds";
 import { StaleEdit } from "~/store/database";
-import { standingDivision } from "~/store/divisions";
+import { givenCounts, standingDivision } from "~/store/divisions";
 import { changeGroup, findGroup } from "~/store/evenings";
 import type { Route } from "./+types/route";
 import { GroupFields } from "./GroupFields";
@@ -48,6 +48,7 @@ export function loader({ params }: Route.LoaderArgs) {
       cleared: CLEARANCE_STATES[standing.clearance].opensGate,
       clearance: CLEARANCE_STATES[standing.clearance].says,
       lost: goesNoFurther(outcome) ? outcomeWords(outcome) : null,
+      came: outcome === "handed-over",
       chance: row.chance,
     };
   });
@@ -59,6 +60,7 @@ export function loader({ params }: Route.LoaderArgs) {
     typed: textOf(group),
     needs: catalogueOf(db()).needs.map(({ id, name }) => ({ value: id, text: name })),
     divided: division?.at ?? null,
+    given: givenCounts(db()).get(group.id) ?? 0,
     devices,
     offers: offersFor(db(), group, timetable).offers,
     promises: promisesTo(db(), group.id, at).reverse(),
@@ -106,7 +108,7 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function Group({ loaderData, actionData }: Route.ComponentProps) {
-  const { group, typed, needs, divided, devices, offers, shown, moves, promises } = loaderData;
+  const { group, typed, needs, divided, devices, offers, shown, given, moves, promises } = loaderData;
   useFollowed(moves);
   const uncleared = devices.filter(({ cleared }) => !cleared).length;
   const lost = devices.flatMap(({ tag, lost }) => (lost ? [`${tag}: ${lost}.`] : []));
@@ -135,12 +137,12 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
           ) : (
             <>
               {shown ? (
-                <Odds shown={shown} wanted={group.wanted} by={group.by} />
+                <Odds shown={shown} wanted={group.wanted} given={given} by={group.by} />
               ) : (
                 <Pairs
                   pairs={offers.map(({ count, chance }) => [
                     count === group.wanted ? `All ${count}` : `${count} of ${group.wanted}`,
-                    `${chanceText(chance)} by ${dateText(group.by)}`,
+                    count <= given ? sureText(count, given, chance) : `${chanceText(chance)} by ${dateText(group.by)}`,
                   ])}
                 />
               )}
@@ -167,7 +169,7 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
             </>
           )}
         </section>
-        <Promises group={group} offers={offers} promises={promises} />
+        <Promises group={group} given={given} offers={offers} promises={promises} />
         <section className="sheet" aria-labelledby="devices">
           <h2 id="devices">Devices</h2>
           {devices.length === 0 ? (
@@ -186,7 +188,7 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
                   </tr>
                 </thead>
                 <tbody>
-                  {devices.map(({ tag, name, station, clearance, chance }) => (
+                  {devices.map(({ tag, name, station, clearance, lost, came, chance }) => (
                     <tr key={tag}>
                       <td>
                         <Link to={`/devices/${tag}`} className="font-bold">
@@ -196,7 +198,7 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
                       </td>
                       <td>{station}</td>
                       <td>{clearance}</td>
-                      <td className="n">{chanceText(chance)}</td>
+                      <td className="n">{lost ? "will not come" : came ? "handed over" : chanceText(chance)}</td>
                     </tr>
                   ))}
                 </tbody>

@@ -6,7 +6,7 @@ import { catalogueOf } from "~/app/server/planning/planning";
 import { followTimetable, isOnTheMove } from "~/app/server/timetable/timetable";
 import { Link } from "~/app/ui/Link";
 import { Scroll } from "~/app/ui/Scroll";
-import { chanceText, countText, dateText } from "~/app/ui/words";
+import { chanceText, countText, dateText, sureText } from "~/app/ui/words";
 import { givenCounts, standingDivision } from "~/store/divisions";
 import { listGroups } from "~/store/evenings";
 import type { Route } from "./+types/route";
@@ -120,8 +120,8 @@ export default function Groups({ loaderData: { groups, divided, timetabled, move
                     {told ? `${told.count}, ${told.outcome === "open" ? chanceText(told.chance) : told.outcome}` : "–"}
                   </td>
                   <td className="n">{share === null ? "–" : countText(share, "device")}</td>
-                  <td className="n">{enough === null ? "–" : chanceText(enough)}</td>
-                  <td className="n">{all === null ? "–" : chanceText(all)}</td>
+                  <td className="n">{enough === null ? "–" : sureText(least, got, enough)}</td>
+                  <td className="n">{all === null ? "–" : sureText(wanted, got, all)}</td>
                   <td className="whitespace-nowrap">{sure === null ? "–" : dateText(sure)}</td>
                 </tr>
               ))}
