@@ -13,7 +13,7 @@ test("nothing that is still to come is certain", () => {
 });
 
 test("what was handed over is no chance any more; one device more is", () => {
-  expect([sureText(5, 6, 1), sureText(6, 6, 1), sureText(7, 6, 1)]).toEqual([
+  expect([5, 6, 7].map((count) => sureText(count, 6, chanceText(1)))).toEqual([
     "handed over",
     "handed over",
     "over 99 %",

@@ -15,11 +15,14 @@ export function minutesText(minutes: number): string {
 export const chanceText = (chance: number): string =>
   chance > 0.994 ? "over 99 %" : chance < 0.006 ? "under 1 %" : percentText(chance);
 
-/** How sure so many devices are: what was handed over already is no chance any more. */
-export const sureText = (count: number, given: number, chance: number): string =>
-  count <= given ? "handed over" : chanceText(chance);
+/** How sure so many devices are, in words for those that are still to come: what was handed over already is no chance any more. */
+export const sureText = (count: number, given: number, toCome: string): string =>
+  count <= given ? "handed over" : toCome;
 
 export const percentText = (share: number) => `${Math.round(share * 100)} %`;
+
+/** The clock, with its day where that is another one than is spoken of. */
+export const momentText = (clock: string, on: string | null): string => (on ? `${dateText(on)}, ${clock}` : clock);
 
 /**
  * The time zone of the house: that of the computer which serves the pages. The browser reads it from the page, so that both

@@ -5,7 +5,7 @@ import { type ChargingRow, lastCharging, putOnCharger } from "~/store/charging";
 import type { Hand, Store } from "~/store/database";
 import { findStanding } from "~/store/devices";
 import { readPolicy } from "~/store/policy";
-import { positionOf, stepsOf } from "~/store/runs";
+import { isWrong, rowsOfRun } from "./runThatIsOn";
 
 /** What a device needs of a charger before it is begun. */
 export interface Charging {
@@ -22,10 +22,10 @@ export interface Charging {
 export function chargingIn(store: Store): (device: Placed) => Charging | null {
   const floor = readPolicy(store).policy.batteryFloor;
   const last = lastCharging(store);
-  return ({ facts, standing, done, steps }) => {
+  return (device) => {
+    const { facts, standing, done } = device;
     const piece = done === 0 ? chargePiece(currentValue(facts, "battery.percent") ?? null, floor) : null;
-    if (!piece) return null;
-    if (standing.run && steps > 0 && positionOf(stepsOf(store, standing.run), steps).wrong !== null) return null;
+    if (!piece || isWrong(rowsOfRun(store, device), device)) return null;
     const hung = last.get(standing.id) ?? null;
     const read = facts.get("battery.percent")?.at ?? "";
     return { piece, hangs: hung && hung.at >= read ? hung : null };

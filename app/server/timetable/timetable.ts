@@ -96,8 +96,11 @@ export function followTimetable(store: Store, at: Date): StandingTimetable | nul
 }
 
 /** Whether it moves by itself: it is being worked out, or will be in a moment, once it has been calm for long enough. */
-export const isOnTheMove = ({ state, planned, stale, says }: StandingTimetable): boolean =>
-  state === "running" || (state === "done" && stale && planned !== null && says === "");
+export function isOnTheMove(standing: StandingTimetable | null): boolean {
+  if (!standing) return false;
+  const { state, planned, stale, says } = standing;
+  return state === "running" || (state === "done" && stale && planned !== null && says === "");
+}
 
 /**
  * Whether anything is planned for about now, or was before and nobody did it: what somebody did stands in no timetable any

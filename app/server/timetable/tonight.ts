@@ -5,8 +5,8 @@ import type { PlannedPiece } from "~/core/schedule/planned";
 import { type Progress, tonightOf } from "~/core/schedule/tonight";
 import type { Store } from "~/store/database";
 import { openVolunteers } from "~/store/evenings";
-import { positionOf, stepsOf } from "~/store/runs";
 import { chargingIn } from "./charging";
+import { isWrong, rowsOfRun } from "./runThatIsOn";
 import { clockOf, dayOfMinute, minuteOf } from "./times";
 import { followTimetable, isOnTheMove } from "./timetable";
 
@@ -46,17 +46,17 @@ export function tonightFor(store: Store, asked: string | null, own: string, at: 
     const device = devices.get(tag);
     if (!device || device.station === "records" || device.station === "aside")
       return { done: 0, at: null, over: true, finished: true, charging: null, wrong: false };
-    const { done, station, standing: row } = device;
+    const { done, station } = device;
     const hangs = chargingOf(device)?.hangs;
-    const steps = row.run && device.steps > 0 && station === "bench" ? stepsOf(store, row.run) : [];
-    const last = done > 0 ? steps.findLast(({ outcome }) => outcome === "done") : undefined;
+    const rows = station === "bench" ? rowsOfRun(store, device) : [];
+    const last = done > 0 ? rows.findLast(({ outcome }) => outcome === "done") : undefined;
     return {
       done,
       at: last ? minuteOf(planned.day, parseISO(last.at)) : null,
       over: false,
       finished: station === "checkout",
       charging: hangs ? minuteOf(planned.day, parseISO(hangs.at)) : null,
-      wrong: positionOf(steps, device.steps).wrong !== null,
+      wrong: isWrong(rows, device),
     };
   };
   // A device has many pieces: how far it came is read once.

@@ -5,7 +5,8 @@ import type { Job } from "~/core/schedule/eveningWork";
 import type { Piece } from "~/core/schedule/pieces";
 import { benchOfRun } from "~/store/benches";
 import type { Store } from "~/store/database";
-import { beginningOf, stepsOf } from "~/store/runs";
+import { beginningOf } from "~/store/runs";
+import { rowsOfRun, runThatIsOn } from "./runThatIsOn";
 import { minuteOf } from "./times";
 
 /** What was last done so long ago lies on a shelf: it is not under way any more. Common practice, no source. */
@@ -18,11 +19,11 @@ const LIES_AFTER_MINUTES = 240;
  * @param first the piece at which it stands
  * @param at    now
  */
-export function underWay(store: Store, { standing, steps }: Placed, first: Piece | undefined, at: Date): Job["begun"] {
-  // A run of a way that is not the accepted one any more has no steps left.
-  if (!first || standing.run === null || steps === 0) return null;
-  const rows = stepsOf(store, standing.run);
-  const last = rows.at(-1) ?? beginningOf(store, standing.run);
+export function underWay(store: Store, device: Placed, first: Piece | undefined, at: Date): Job["begun"] {
+  const run = runThatIsOn(device);
+  if (!first || run === null) return null;
+  const rows = rowsOfRun(store, device);
+  const last = rows.at(-1) ?? beginningOf(store, run);
   // What runs by itself has run since the step before it was done.
   const done = first.kind === "hands" ? undefined : rows.findLast(({ outcome }) => outcome === "done");
   // Days of waiting go on whether or not anybody is in the house; everything else is of this evening.
@@ -30,7 +31,7 @@ export function underWay(store: Store, { standing, steps }: Placed, first: Piece
   return {
     start: Math.floor(minuteOf(dayOf(at), parseISO((done ?? last).at))),
     volunteer: last.by,
-    bench: benchOfRun(store, standing.run)?.name ?? null,
+    bench: benchOfRun(store, run)?.name ?? null,
   };
 }
 

@@ -30,9 +30,11 @@ export function Odds({ shown, wanted, given, by }: Props) {
           ({ count, chance, sure }) =>
             [
               count === wanted ? `All ${count}` : `${count} of ${wanted}`,
-              count <= given
-                ? sureText(count, given, chance)
-                : `${chanceText(chance)}; nine times in ten ${sure ? `by ${dateText(sure)}` : "on no day that is known"}`,
+              sureText(
+                count,
+                given,
+                `${chanceText(chance)}; nine times in ten ${sure ? `by ${dateText(sure)}` : "on no day that is known"}`,
+              ),
             ] as const,
         )}
       />

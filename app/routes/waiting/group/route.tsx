@@ -55,7 +55,7 @@ export function loader({ params }: Route.LoaderArgs) {
   const found = timetable?.planned ? timetable.odds.find(({ group: id }) => id === String(group.id)) : undefined;
   return {
     group,
-    moves: timetable !== null && isOnTheMove(timetable),
+    moves: isOnTheMove(timetable),
     shown: found && timetable?.planned && devices.length ? shownOdds(found, timetable.planned.day) : null,
     typed: textOf(group),
     needs: catalogueOf(db()).needs.map(({ id, name }) => ({ value: id, text: name })),
@@ -142,7 +142,7 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
                 <Pairs
                   pairs={offers.map(({ count, chance }) => [
                     count === group.wanted ? `All ${count}` : `${count} of ${group.wanted}`,
-                    count <= given ? sureText(count, given, chance) : `${chanceText(chance)} by ${dateText(group.by)}`,
+                    sureText(count, given, `${chanceText(chance)} by ${dateText(group.by)}`),
                   ])}
                 />
               )}

@@ -21,7 +21,7 @@ export function loader() {
   return {
     divided: division?.at ?? null,
     timetabled: Boolean(timetable?.planned),
-    moves: timetable !== null && isOnTheMove(timetable),
+    moves: isOnTheMove(timetable),
     held: calibration(db(), at),
     groups: listGroups(db()).map((group) => {
       const { id, name, need, wanted, least, by, closed } = group;
@@ -120,8 +120,8 @@ export default function Groups({ loaderData: { groups, divided, timetabled, move
                     {told ? `${told.count}, ${told.outcome === "open" ? chanceText(told.chance) : told.outcome}` : "–"}
                   </td>
                   <td className="n">{share === null ? "–" : countText(share, "device")}</td>
-                  <td className="n">{enough === null ? "–" : sureText(least, got, enough)}</td>
-                  <td className="n">{all === null ? "–" : sureText(wanted, got, all)}</td>
+                  <td className="n">{enough === null ? "–" : sureText(least, got, chanceText(enough))}</td>
+                  <td className="n">{all === null ? "–" : sureText(wanted, got, chanceText(all))}</td>
                   <td className="whitespace-nowrap">{sure === null ? "–" : dateText(sure)}</td>
                 </tr>
               ))}

@@ -1,7 +1,7 @@
 import { groupedBy } from "~/app/server/planning/groupedBy";
 import { clockOf, dayOfMinute } from "~/app/server/timetable/times";
 import type { StandingTimetable } from "~/app/server/timetable/timetable";
-import { dateText } from "~/app/ui/words";
+import { momentText } from "~/app/ui/words";
 import { endsOf, type PlannedPiece } from "~/core/schedule/planned";
 
 export type ShownPiece = PlannedPiece & {
@@ -122,5 +122,5 @@ function takenUpAgain({ device, to }: PlannedPiece, evening: readonly PlannedPie
 /** The clock, with its date where that is another one. */
 function momentOf(day: string, minute: number, on: string): string {
   const date = dayOfMinute(day, minute);
-  return date === on ? clockOf(day, minute) : `${dateText(date)}, ${clockOf(day, minute)}`;
+  return momentText(clockOf(day, minute), date === on ? null : date);
 }

@@ -11,7 +11,7 @@ import { tonightFor } from "~/app/server/timetable/tonight";
 import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
-import { countText, dateText } from "~/app/ui/words";
+import { countText, dateText, momentText } from "~/app/ui/words";
 import type { Route } from "./+types/route";
 
 export function loader({ request }: Route.LoaderArgs) {
@@ -160,7 +160,7 @@ export default function TonightPage({ loaderData, actionData }: Route.ComponentP
                     <span className={`block ${left === 0 ? "text-signal font-bold" : ""}`}>
                       {left === 0
                         ? "due now"
-                        : `can be left until ${untilOn ? `${dateText(untilOn)}, ${until}` : `${until}, ${countText(left, "minute")}`}`}
+                        : `can be left until ${momentText(until, untilOn)}${untilOn ? "" : `, ${countText(left, "minute")}`}`}
                       {stays && ": stay near it"}
                     </span>
                   </li>
@@ -174,8 +174,7 @@ export default function TonightPage({ loaderData, actionData }: Route.ComponentP
               <ul className="mt-2">
                 {tonight.later.map(({ device, title, on, begins }) => (
                   <li key={`${device} ${on} ${begins}`} className="border-t border-rule py-2">
-                    {on && `${dateText(on)}, `}
-                    {begins} <span className="font-bold">{device}</span> {title}
+                    {momentText(begins, on)} <span className="font-bold">{device}</span> {title}
                   </li>
                 ))}
               </ul>
