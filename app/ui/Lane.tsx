@@ -137,7 +137,10 @@ function DemoClock({ day }: { day: string }) {
     <Form method="post" action="/clock" className="px-1 text-sm text-soft" aria-label="Demo clock">
       <input type="hidden" name="back" value={pathname + search} />
       Demo day: {dateText(day)}
-      <span className="mt-1 flex gap-1">
+      <span className="mt-1 flex flex-wrap gap-1">
+        <button type="submit" name="minutes" value="15" className="btn px-2 py-0.5 text-sm">
+          + 15 min
+        </button>
         <button type="submit" name="days" value="1" className="btn px-2 py-0.5 text-sm">
           + 1 day
         </button>

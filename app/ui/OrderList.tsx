@@ -17,6 +17,7 @@ import {
 import { CSS } from "@dnd-kit/utilities";
 import { GripVertical } from "lucide-react";
 import { useId, useState } from "react";
+import { carryWords } from "./carryWords";
 
 /** One thing that has a place among others. */
 export interface Ordered {
@@ -50,9 +51,21 @@ export function OrderList({ items, name, counts }: Props) {
       const target = Math.min(Math.max(to, 1), was.length) - 1;
       return Number.isInteger(target) ? arrayMove([...was], was.indexOf(key), target) : was;
     });
+  const titleOf = (key: string) => items.find((item) => item.key === key)?.says ?? key;
+  const words = carryWords({
+    thing: titleOf,
+    place: (key) => `place ${order.indexOf(key) + 1} of ${order.length}`,
+    how: "Space takes it up, the arrow keys carry it up and down, space puts it there, Escape leaves it.",
+  });
   const rows = order.flatMap((key) => items.find((item) => item.key === key) ?? []);
   return (
-    <DndContext id={useId()} sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>
+    <DndContext
+      id={useId()}
+      accessibility={words}
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={moved}
+    >
       <SortableContext items={[...order]} strategy={verticalListSortingStrategy}>
         <ol className="mt-2 space-y-1">
           {rows.map((item, i) => (

@@ -1,5 +1,8 @@
 import type { Tonight } from "~/app/server/timetable/tonight";
-import { Link } from "~/app/ui/Link";
+import { BellSwitch } from "./BellSwitch";
+import { Link } from "./Link";
+import { dueOf, useBell } from "./useBell";
+import { useFollowed } from "./useFollowed";
 import { countText } from "./words";
 
 interface Props {
@@ -9,7 +12,10 @@ interface Props {
 }
 
 /** Over a device at the bench: what else is due, what runs, and what is next for the same hands. */
-export function TonightStrip({ tonight: { who, next, runs }, tag }: Props) {
+export function TonightStrip({ tonight, tag }: Props) {
+  const { who, next, runs } = tonight;
+  useFollowed(tonight.moves);
+  useBell(dueOf(tonight));
   const due = runs.filter(({ left, device }) => left === 0 && device !== tag);
   const others = runs.filter(({ left, device }) => left > 0 && device !== tag);
   const own = runs.find(({ device }) => device === tag);
@@ -34,6 +40,7 @@ export function TonightStrip({ tonight: { who, next, runs }, tag }: Props) {
           This one runs for {countText(own.left, "minute")} more{own.stays ? ": stay near it" : ", and can be left"}.
         </span>
       )}
+      <BellSwitch>Ring</BellSwitch>
       {next && next.device !== tag ? (
         <Link to={next.accepted ? next.to : `/tonight?${new URLSearchParams({ who })}`} className="btn-main ml-auto">
           Next: {next.device}, {next.title}

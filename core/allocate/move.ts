@@ -1,5 +1,5 @@
 import type { Division } from "./divide";
-import type { Placed, Question } from "./question";
+import type { Option, Question } from "./question";
 import { type Scores, type Share, scoresOf, sharesOf } from "./verdict";
 
 /** A device goes from a group (null: from the reserve) to another one (null: into the reserve). */
@@ -12,19 +12,38 @@ export type Move = { readonly device: string; readonly to: string | null };
  * @example moved(question, division, { device: "TH-004", to: null }) // { placed: [], … }: TH-004 is in reserve
  */
 export function moved(question: Question, division: Division, { device, to }: Move): Division | string {
+  if (to === null) return placedBy(question, division, device, null);
+  const group = question.groups.find(({ id }) => id === to);
+  const options = question.candidates.find((candidate) => candidate.device === device)?.options ?? [];
+  const [option] = options
+    .filter((each) => each.group === to)
+    .sort((a, b) => b.chance - a.chance || b.years - a.years || a.hands - b.hands);
+  if (!group || !option) return `No way of ${device} serves them`;
+  const others = division.placed.filter((each) => each.device !== device && each.option.group === to);
+  if (others.length >= group.wanted + group.spares) return "They have all that they asked for: take one away first";
+  return placedBy(question, division, device, option);
+}
+
+/** What a move by hand did away with. */
+export type Undo = { readonly device: string; readonly option: Option | null; readonly finished: boolean };
+
+/** What it takes to undo a move of a device in a division. */
+export const undoOf = ({ placed, finished }: Division, device: string): Undo => ({
+  device,
+  option: placed.find((each) => each.device === device)?.option ?? null,
+  finished,
+});
+
+/** The division as it was before the move that is undone. */
+export const undone = (question: Question, division: Division, { device, option, finished }: Undo): Division => ({
+  ...placedBy(question, division, device, option),
+  finished,
+});
+
+/** The division with one device by another option; null: in the reserve. */
+function placedBy(question: Question, division: Division, device: string, option: Option | null): Division {
   const rest = division.placed.filter((each) => each.device !== device);
-  let placed: Placed[] = rest;
-  if (to !== null) {
-    const group = question.groups.find(({ id }) => id === to);
-    const options = question.candidates.find((candidate) => candidate.device === device)?.options ?? [];
-    const [option] = options
-      .filter((each) => each.group === to)
-      .sort((a, b) => b.chance - a.chance || b.years - a.years || a.hands - b.hands);
-    if (!group || !option) return `No way of ${device} serves them`;
-    if (rest.filter((each) => each.option.group === to).length >= group.wanted + group.spares)
-      return "They have all that they asked for: take one away first";
-    placed = [...rest, { device, option }];
-  }
+  const placed = option ? [...rest, { device, option }] : rest;
   const scores = scoresOf(question, placed);
   return {
     ...division,

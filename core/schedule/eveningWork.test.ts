@@ -243,8 +243,9 @@ describe("what stands already", () => {
       ],
     });
     const own = pieces.filter(({ device }) => device === "a");
-    expect(own[0]).toMatchObject({ from: AT_18, to: AT_18 + 31, volunteer: "Bram" });
+    expect(own[0]).toMatchObject({ from: AT_18, to: AT_18 + 31, usual: 20, volunteer: "Bram" });
     expect(own[1]).toMatchObject({ from: AT_18 + 31, volunteer: "Bram" });
+    expect(own[1]).not.toHaveProperty("usual");
   });
 
   test("what is under way waits neither for its file nor for its pilot", () => {

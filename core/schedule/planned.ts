@@ -10,6 +10,8 @@ export type PlannedPiece = {
   /** Minutes from the beginning of the timetable's first day. */
   readonly from: number;
   readonly to: number;
+  /** Minutes that it usually takes, where it is planned for more: it is under way, and should be over by now. */
+  readonly usual?: number;
   readonly volunteer: string | null;
   readonly bench: string | null;
   /** Steps of the sheet; null for the look at the end. */
@@ -69,12 +71,14 @@ export function plannedOf(work: Work, { problem, tasks, who, left }: EveningProb
     }
     const to = from + problem.minutes[task];
     const { volunteer, bench } = who[task][timetable.modes[task]];
+    const usual = piece && piece.minutes < to - from ? { usual: piece.minutes } : {};
     pieces.push({
       device,
       kind: piece?.kind ?? "hands",
       title: piece ? piece.title : "Check it out",
       from,
       to,
+      ...usual,
       volunteer,
       bench,
       steps: piece ? [piece.from, piece.to] : null,

@@ -55,6 +55,21 @@ test("when it is over, it comes before what is not begun", () => {
   expect(tonight(PIECES, { a: { done: 5, at: 5 } }, 26).next?.title).toBe("a 25");
 });
 
+test("it stays due however often the timetable is worked out anew behind it", () => {
+  // Begun at 5 for 20 minutes, nobody looked: at 40 it is planned until 41.
+  const late = [piece("a", 5, 41, { kind: "alone", usual: 20 }), piece("a", 41, 46), piece("b", 41, 46)];
+  const { next, running } = tonight(late, { a: { done: 5, at: 5 } }, 40);
+  expect([next?.title, running.map(({ until }) => until)]).toEqual(["a 41", [25]]);
+});
+
+test("what is due is looked at first also where other hands go on with it; the one that is due longest first", () => {
+  const others = [piece("a", 5, 25, { kind: "alone" }), piece("a", 25, 30, { volunteer: "Bram" }), piece("b", 5, 10)];
+  expect(tonight(others, { a: { done: 5, at: 5 } }, 24).next?.title).toBe("b 5");
+  expect(tonight(others, { a: { done: 5, at: 5 } }, 25).next?.title).toBe("a 5");
+  const two = [piece("g", 4, 20, { kind: "alone" }), piece("g", 20, 22), ...others];
+  expect(tonight(two, { a: { done: 5, at: 5 }, g: { done: 4, at: 2 } }, 26).next?.title).toBe("g 20");
+});
+
 test("what the bench did counts, whatever was planned", () => {
   expect(tonight(PIECES, { a: { done: 25, at: 6 }, b: { over: true } }, 7).next?.title).toBe("a 25");
   expect(tonight(PIECES, { a: { finished: true, at: 20 }, b: { done: 10, at: 9 } }, 20).next?.title).toBe(

@@ -36,11 +36,16 @@ export type Tonight = {
   readonly waits: readonly PlannedPiece[];
 };
 
-function isDone({ kind, steps, from, to }: PlannedPiece, progress: Progress, now: number): boolean {
+/** Minutes that a piece takes, however late it is. */
+const minutesOf = ({ from, to, usual = to - from }: PlannedPiece): number => usual;
+
+function isDone(piece: PlannedPiece, progress: Progress, now: number): boolean {
+  const { kind, steps } = piece;
   const { done, over, finished, charging, wrong } = progress;
   if (over) return true;
   // What went wrong at its first step waits for hands, not for a charger.
-  if (kind === "charge") return finished || done > 0 || wrong || (charging !== null && charging + (to - from) <= now);
+  if (kind === "charge")
+    return finished || done > 0 || wrong || (charging !== null && charging + minutesOf(piece) <= now);
   return steps !== null && (finished || done >= steps[1]);
 }
 
@@ -78,20 +83,22 @@ export function tonightOf(
     seen.add(piece.device);
     if (first && progress.wrong) stuck.push(piece);
     else if (piece.kind === "charge" && progress.charging !== null)
-      running.push({ piece, until: progress.charging + (piece.to - piece.from) });
+      running.push({ piece, until: progress.charging + minutesOf(piece) });
     else if (piece.kind === "hands" || piece.kind === "charge") (first ? ready : waits).push(piece);
     else if (first && (progress.done > 0 || progress.at !== null))
-      running.push({ piece, until: (progress.at ?? piece.from) + (piece.to - piece.from) });
+      running.push({ piece, until: (progress.at ?? piece.from) + minutesOf(piece) });
     else waits.push(piece);
   }
   // What went wrong needs hands first, then what ran by itself and is over now; then what is not begun.
-  const over = new Set(running.filter(({ until }) => until <= now).map(({ piece }) => piece.device));
-  const behind = waits.filter(({ device, kind }) => kind === "hands" && over.has(device));
-  const next = stuck[0] ?? behind[0] ?? ready[0] ?? null;
+  running.sort((a, b) => a.until - b.until);
+  const due = running.find(({ until }) => until <= now)?.piece;
+  // Where other hands go on with it, these still have to look that it is over.
+  const behind = due && (waits.find(({ device, kind }) => kind === "hands" && device === due.device) ?? due);
+  const next = stuck[0] ?? behind ?? ready[0] ?? null;
   return {
     next,
     late: next ? Math.max(0, Math.round(now - next.to)) : 0,
-    running: running.sort((a, b) => a.until - b.until),
+    running,
     later: [...stuck, ...ready].filter((piece) => piece !== next),
     waits: waits.filter((piece) => piece.kind === "hands" && piece !== next),
   };

@@ -59,6 +59,24 @@ test("ten phones with a bank app by the 14th: asked, divided, moved by hand, acc
     page.getByText(new RegExp(`${tag} goes into the reserve: Harbour Street advice centre: .* ready`)),
   ).toBeVisible();
   await expect(table.getByRole("row", { name: /^Reserve/ })).toContainText(tag);
+  const pins = page.getByRole("region", { name: "Pinned by hand" });
+  await expect(pins.getByRole("listitem")).toHaveText([new RegExp(`${tag}.*stays in the reserve`)]);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(page.getByText(`${tag} is back where it was`)).toBeVisible();
+  await expect(advice).toContainText(tag);
+  await expect(pins).toHaveCount(0);
+  // Kept from one group, let go, and into the reserve again.
+  await page.getByLabel("to", { exact: true }).selectOption({ label: "anywhere but Harbour Street advice centre" });
+  await page.getByLabel("Move", { exact: true }).selectOption(tag);
+  await page.getByRole("button", { name: "Move it, and pin it there" }).click();
+  await expect(pins).toContainText("never goes to Harbour Street advice centre");
+  await page.getByRole("button", { name: `Let ${tag} go` }).click();
+  await expect(pins).toHaveCount(0);
+  await expect(page.getByText("Something was written since that bears on it")).toBeVisible();
+  await page.getByLabel("Move", { exact: true }).selectOption(tag);
+  await page.getByLabel("to", { exact: true }).selectOption("reserve");
+  await page.getByRole("button", { name: "Move it, and pin it there" }).click();
+  await expect(pins).toContainText("stays in the reserve");
   await page.getByRole("button", { name: "Divide again" }).click();
   await expect(page.getByRole("button", { name: "Stop here" })).toBeVisible();
   await expect(page.getByText("Worked out at")).toBeVisible({ timeout: 30_000 });
@@ -138,10 +156,10 @@ test("a device is carried by the keyboard alone; what was written since makes a 
   // Each key is heard once what the one before it did is said aloud; the reserve is the last row, further down goes nothing.
   const said = page.locator('[id^="DndLiveRegion"]').filter({ hasText: /./ });
   await page.keyboard.press("Space");
-  await expect(said).toContainText(/Picked up|over droppable area/);
+  await expect(said).toContainText(/is taken up|: /);
   await expect(async () => {
     await page.keyboard.press("ArrowDown");
-    await expect(said).toContainText("over droppable area reserve", { timeout: 700 });
+    await expect(said).toContainText(`${tag}: the reserve`, { timeout: 700 });
   }).toPass();
   await page.keyboard.press("Space");
   await expect(page.getByText(`${tag} goes into the reserve`)).toBeVisible();

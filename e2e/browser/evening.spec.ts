@@ -253,6 +253,56 @@ test("a flat battery is put on a charger from Tonight; then it runs by itself, a
   await expect(next.locator("p").first()).not.toHaveText(tag);
 });
 
+test("a bell rings once when one is due, also for whoever stands at another device", async ({ page }) => {
+  await page.addInitScript(() => {
+    const rung = window as Window & { rung?: number };
+    rung.rung = 0;
+    const start = OscillatorNode.prototype.start;
+    OscillatorNode.prototype.start = function (when) {
+      rung.rung = (rung.rung ?? 0) + 1;
+      start.call(this, when);
+    };
+  });
+  const rings = () => page.evaluate(() => (window as Window & { rung?: number }).rung);
+  await page.goto("/tonight");
+  await page.waitForLoadState("networkidle");
+  await page.getByLabel("Ring when one is due").check();
+  // One that is begun goes on in the hands of whoever takes it up, until it runs by itself.
+  const [tag, who] = ["TH-019", "Odile Farrow"];
+  const strip = page.getByRole("navigation", { name: `Tonight, ${who}` });
+  await page.goto(`/bench/${tag}?${new URLSearchParams({ tonight: who })}`);
+  await page.waitForLoadState("networkidle");
+  const itRuns = strip.getByText(/This one runs for \d+ minutes more, and can be left/);
+  const step = page.getByText(/Step \d+ of \d+/).first();
+  for (let k = 0; k < 12 && !(await itRuns.isVisible()); k++) {
+    const at = (await step.textContent()) ?? "";
+    await page.getByRole("button", { name: /^Done/ }).click();
+    await expect(step).not.toHaveText(at);
+    await page.waitForLoadState("networkidle");
+  }
+  await expect(itRuns).toBeVisible();
+  await strip.getByRole("link", { name: /^Next: / }).click();
+  await page.waitForURL((url) => !url.pathname.endsWith(tag));
+  // Where the next one is not begun yet, its way is accepted first; a charger is done with at once.
+  const next = page.getByText(/Accept its way, and begin|It hangs on the charger|Do it/);
+  await expect(async () => {
+    if (await next.isVisible()) await next.click({ timeout: 2_000 });
+    await expect(strip).toBeVisible({ timeout: 3_000 });
+  }).toPass({ timeout: 60_000 });
+  await expect(strip.getByLabel("Ring")).toBeChecked();
+  const due = strip.getByRole("link", { name: `${tag} is due` });
+  for (let quarter = 0; quarter < 8 && !(await due.isVisible()); quarter++) {
+    expect(await rings()).toBe(0);
+    await page.getByRole("button", { name: "+ 15 min" }).click();
+    await page.waitForLoadState("networkidle");
+  }
+  await expect(due).toBeVisible();
+  await expect.poll(rings).toBe(1);
+  await strip.getByRole("link", { name: `Tonight, ${who}` }).click();
+  await expect(page.getByRole("region", { name: "Runs by itself" })).toContainText("due now");
+  expect(await rings()).toBe(1);
+});
+
 test("whoever has nothing to do is told so, and is not shown somebody else's work", async ({ page }) => {
   await page.goto("/evenings");
   await page.waitForLoadState("networkidle");

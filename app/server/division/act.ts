@@ -1,11 +1,9 @@
-import { docOf, restsNow } from "~/app/server/jobs/beside";
 import { catalogueOf, plannedDevice, planOnceClear } from "~/app/server/planning/planning";
-import { difference, moved } from "~/core/allocate/move";
 import type { Hand, Store } from "~/store/database";
 import { acceptedWay, findStanding, type Standing, saveDevice, tagOf } from "~/store/devices";
-import { addDivision, addDivisionBack, type DividedRow, putPin, standingDivision } from "~/store/divisions";
+import { addDivision, addDivisionBack, type DividedRow, standingDivision } from "~/store/divisions";
 import { divisionDrafts } from "~/store/drafts";
-import { groupNames, listGroups } from "~/store/evenings";
+import { listGroups } from "~/store/evenings";
 import { inTransaction } from "~/store/transaction";
 import { standingDraft } from "./draft";
 
@@ -80,41 +78,4 @@ export function takeDivisionBack(store: Store, id: number, hand: Hand): string |
     addDivisionBack(store, id, hand);
     return null;
   });
-}
-
-/**
- * Moves one device by hand in the division that is looked at, and pins it: dividing again leaves it there. What it costs
- * stands beside it.
- *
- * @param to a group's id; null keeps it from the group in which it is
- * @returns what is wrong in words, or null
- */
-export function moveDevice(store: Store, tag: string, to: string | null, hand: Hand): string | null {
-  const draft = standingDraft(store);
-  if (!draft?.division || draft.state === "running") return "There is no division in which to move anything yet";
-  const standing = findStanding(store, tag);
-  if (!standing) return `There is no device ${tag}`;
-  const from = draft.division.placed.find(({ device }) => device === standing.tag)?.option.group ?? null;
-  if (draft.asked.promised?.includes(standing.tag))
-    return `${standing.tag} was not moved. A promise rests on it: take the promise back first, and tell the group`;
-  if (from === to) return `${standing.tag} is there already`;
-  const next = moved(draft.asked.question, draft.division, { device: standing.tag, to });
-  if (typeof next === "string") return `${standing.tag} was not moved. ${next}`;
-  const names = groupNames(store);
-  const changes = difference(draft.division, next, (group) => names.get(group) ?? group);
-  const where = to === null ? "into the reserve" : `to ${names.get(to)}`;
-  inTransaction(store, () => {
-    if (to !== null) putPin(store, standing.id, Number(to), "there", hand);
-    else if (from !== null) putPin(store, standing.id, Number(from), "never", hand);
-    if (to !== null && from !== null) putPin(store, standing.id, Number(from), "free", hand);
-    // The pin itself is written by the move: it does not make what is looked at stale.
-    const says = `${standing.tag} goes ${where}: ${changes.length ? changes.join("; ") : "nothing else changes"}`;
-    divisionDrafts.begin(
-      store,
-      "done",
-      JSON.stringify({ ...docOf(draft), division: next, moved: says, whatIf: [], rests: restsNow(store) }),
-      hand,
-    );
-  });
-  return null;
 }

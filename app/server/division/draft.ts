@@ -5,6 +5,7 @@ import type { Hand, Store } from "~/store/database";
 import { divisionDrafts } from "~/store/drafts";
 import type { Alternative } from "./alternative";
 import type { DivisionWord, DivisionWork } from "./divisionWorker";
+import type { DoneMove } from "./moves";
 import { type Asked, divisionQuestion } from "./question";
 import { solverModule } from "./solver";
 
@@ -23,6 +24,8 @@ export interface Draft {
   readonly alternatives?: readonly Alternative[];
   /** What the last move by hand cost or gained, in words; null where nobody moved anything. */
   readonly moved: string | null;
+  /** Moves by hand since it was worked out that can be undone, the last one first. */
+  readonly undo?: readonly DoneMove[];
   /** The state of the lane it rests on. */
   readonly rests: string;
   readonly says: string;

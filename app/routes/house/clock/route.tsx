@@ -1,4 +1,4 @@
-import { addDays, parseISO } from "date-fns";
+import { addDays, addMinutes, parseISO } from "date-fns";
 import { CLOCK_SETTING, dayOf, hasDemoClock, now } from "~/app/server/http/clock";
 import { db, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
@@ -19,12 +19,16 @@ function nextEvening(): Date {
   return begins.find((each) => each > at) ?? addDays(at, 1);
 }
 
-/** Sets the demo's clock: by whole days, or to the next evening. A database that is no demo has no such clock. */
+const DAY_MINUTES = 24 * 60;
+
+/** Sets the demo's clock: by minutes or whole days, or to the next evening. A database that is no demo has no such clock. */
 export async function action({ request }: Route.ActionArgs) {
   if (!hasDemoClock(db())) throw notFound("Only the demo's clock can be set");
   const form = await readForm(request);
-  const days = Math.max(-365, Math.min(365, Math.trunc(Number(form.get("days")) || 0)));
-  const to = form.get("to") === "evening" ? nextEvening() : addDays(now(db()), days);
+  const whole = (name: string, most: number) =>
+    Math.max(-most, Math.min(most, Math.trunc(Number(form.get(name)) || 0)));
+  const on = addMinutes(addDays(now(db()), whole("days", 365)), whole("minutes", DAY_MINUTES));
+  const to = form.get("to") === "evening" ? nextEvening() : on;
   writeSetting(db(), CLOCK_SETTING, String(to.getTime() - Date.now()));
   const back = String(form.get("back") ?? "/");
   return leadOn(back.startsWith("/") && !back.startsWith("//") ? back : "/");

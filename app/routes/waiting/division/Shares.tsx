@@ -11,6 +11,7 @@ import {
 import { useId } from "react";
 import { useSubmit } from "react-router";
 import { rowByRow, rowUnder } from "~/app/ui/carryRows";
+import { carryWords } from "~/app/ui/carryWords";
 import { ChoiceField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
@@ -20,7 +21,9 @@ import { chanceText, countText, dateText } from "~/app/ui/words";
 import type { ShownDraft } from "./shown";
 
 type Share = NonNullable<ShownDraft["shares"]>[number];
-const RESERVE = "reserve";
+/** Where a device is put, as forms name it: a group by its id, the reserve, or never with a group. */
+export const RESERVE = "reserve";
+export const NEVER = "never ";
 /** So many devices of a cell, and of the reserve, are seen without unfolding; so few more are not worth it. */
 const IN_CELL = 3;
 const IN_RESERVE = 24;
@@ -42,8 +45,19 @@ export function Shares({ draft }: { draft: ShownDraft }) {
     submit({ what: "move", device: String(active.id), to: String(over.id) }, { method: "post" });
   };
   if (!shares) return null;
+  const words = carryWords({
+    thing: String,
+    place: (to) => shares.find(({ group }) => group === to)?.name ?? "the reserve",
+    how: "Space takes a device up, the arrow keys carry it to another row, space puts it there, Escape leaves it.",
+  });
   return (
-    <DndContext id={id} sensors={may("POST") ? sensors : []} collisionDetection={rowUnder} onDragEnd={drop}>
+    <DndContext
+      id={id}
+      accessibility={words}
+      sensors={may("POST") ? sensors : []}
+      collisionDetection={rowUnder}
+      onDragEnd={drop}
+    >
       <Scroll label="Groups against models">
         <table className="rows">
           <thead>
@@ -203,6 +217,7 @@ function MoveForm({ draft }: { draft: ShownDraft }) {
         options={[
           ...shares.map(({ group, name }) => ({ value: group, text: name })),
           { value: RESERVE, text: "the reserve" },
+          ...shares.map(({ group, name }) => ({ value: `${NEVER}${group}`, text: `anywhere but ${name}` })),
         ]}
       />
       <button type="submit" className="btn">

@@ -1,12 +1,13 @@
 import { data } from "react-router";
-import { acceptDivision, moveDevice, takeDivisionBack } from "~/app/server/division/act";
+import { acceptDivision, takeDivisionBack } from "~/app/server/division/act";
 import { type Supposed, startAlternative } from "~/app/server/division/alternative";
 import { standingDraft, startDivision } from "~/app/server/division/draft";
+import { moveDevice, type Place, undoMove } from "~/app/server/division/moves";
+import { letGo, shownPins } from "~/app/server/division/pins";
 import { db, handOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { catalogueOf } from "~/app/server/planning/planning";
-import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { useWatch } from "~/app/ui/useWatch";
@@ -21,7 +22,9 @@ import { listGroups, openGroups } from "~/store/evenings";
 import type { Route } from "./+types/route";
 import { Aims } from "./Aims";
 import { AimsForm } from "./AimsForm";
-import { Shares } from "./Shares";
+import { Do } from "./Do";
+import { Pins } from "./Pins";
+import { NEVER, RESERVE, Shares } from "./Shares";
 import { shownDraft } from "./shown";
 import { WhatIfs } from "./WhatIfs";
 import { WhatItTakes } from "./WhatItTakes";
@@ -37,6 +40,7 @@ export function loader() {
     standing: standing && { id: standing.id, at: standing.at, by: standing.by, devices: standing.devices.length },
     draft: draft && shownDraft(db(), draft),
     aims: readAims(db()),
+    pins: shownPins(db()),
     apps: openGroups(db()).flatMap(({ need }) => {
       const found = catalogueOf(db()).needs.find(({ id }) => id === need);
       return found && found.apps.length > 1
@@ -64,10 +68,12 @@ function act(form: FormData, request: Request): string | null {
       return acceptDivision(db(), Number(form.get("version")), hand);
     case "back":
       return takeDivisionBack(db(), Number(form.get("id")), hand);
-    case "move": {
-      const to = String(form.get("to") ?? "");
-      return moveDevice(db(), String(form.get("device") ?? ""), to === "reserve" ? null : to, hand);
-    }
+    case "move":
+      return moveDevice(db(), String(form.get("device") ?? ""), readPlace(String(form.get("to") ?? "")), hand);
+    case "undo":
+      return undoMove(db(), Number(form.get("version")), hand);
+    case "let-go":
+      return letGo(db(), String(form.get("device") ?? ""), hand);
     case "aims":
       return setAims(form, hand);
     case "what-if": {
@@ -77,6 +83,11 @@ function act(form: FormData, request: Request): string | null {
     default:
       return "There is nothing to do by that name. Reload the page";
   }
+}
+
+function readPlace(to: string): Place {
+  if (to === RESERVE) return { is: "reserve" };
+  return to.startsWith(NEVER) ? { is: "never", group: to.slice(NEVER.length) } : { is: "there", group: to };
 }
 
 /** What a form supposes; or what is wrong, in words. */
@@ -124,7 +135,7 @@ function setAims(form: FormData, hand: Hand): string | null {
 }
 
 export default function DivisionPage({ loaderData, actionData }: Route.ComponentProps) {
-  const { groups, standing, draft, aims, apps } = loaderData;
+  const { groups, standing, draft, aims, pins, apps } = loaderData;
   const running = draft?.state === "running";
   useWatch(running);
   return (
@@ -185,7 +196,18 @@ export default function DivisionPage({ loaderData, actionData }: Route.Component
               Something was written since that bears on it. It can't be accepted as it is: divide again.
             </Notice>
           )}
-          {draft.moved && <Notice kind="done">{draft.moved}.</Notice>}
+          {draft.moved && (
+            <Notice kind="done">
+              <div className="flex flex-wrap items-center gap-3">
+                <span>{draft.moved}.</span>
+                {draft.undo > 0 && !running && (
+                  <Do what="undo" fields={{ version: draft.version }}>
+                    Undo
+                  </Do>
+                )}
+              </div>
+            </Notice>
+          )}
           {draft.problems.map((problem) => (
             <Notice key={problem} kind="caution">
               {problem}.
@@ -199,32 +221,8 @@ export default function DivisionPage({ loaderData, actionData }: Route.Component
           {draft.shares && <WhatIfs draft={draft} apps={apps} />}
         </>
       )}
+      <Pins pins={pins} />
       <AimsForm {...aims} />
     </>
-  );
-}
-
-/** One thing to do, as a form of its own: it works before any script has loaded. */
-function Do({
-  what,
-  main = false,
-  fields = {},
-  children,
-}: {
-  what: string;
-  main?: boolean;
-  fields?: Readonly<Record<string, string | number>>;
-  children: React.ReactNode;
-}) {
-  return (
-    <Form method="post">
-      <input type="hidden" name="what" value={what} />
-      {Object.entries(fields).map(([name, value]) => (
-        <input key={name} type="hidden" name={name} value={value} />
-      ))}
-      <button type="submit" className={main ? "btn-main" : "btn"}>
-        {children}
-      </button>
-    </Form>
   );
 }

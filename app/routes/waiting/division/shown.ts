@@ -7,7 +7,21 @@ import { groupNames } from "~/store/evenings";
 
 /** A draft as the page shows it: groups and models by their names, devices where they stand. */
 export function shownDraft(store: Store, draft: StandingDraft) {
-  const { state, version, at, by, stale, moved, says, asked, division, whatIf, supposing, alternatives } = draft;
+  const {
+    state,
+    version,
+    at,
+    by,
+    stale,
+    moved,
+    undo = [],
+    says,
+    asked,
+    division,
+    whatIf,
+    supposing,
+    alternatives,
+  } = draft;
   const { question } = asked;
   const names = groupNames(store);
   const titles = titlesApart(catalogueOf(store).models);
@@ -34,6 +48,7 @@ export function shownDraft(store: Store, draft: StandingDraft) {
     by,
     stale,
     moved,
+    undo: undo.length,
     says,
     problems: [...asked.problems, ...(division?.problems ?? [])],
     confidence: question.confidence,

@@ -1,6 +1,5 @@
 import { addDays, parseISO } from "date-fns";
 import { data } from "react-router";
-import { useFollowed } from "~/app/routes/waiting/useFollowed";
 import { devicesFor, givePromise, offersFor, promisesTo, withdrawPromise } from "~/app/server/division/promises";
 import { dayOf, now as houseNow } from "~/app/server/http/clock";
 import { db, handOf, notFound } from "~/app/server/http/context";
@@ -14,6 +13,7 @@ import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { Pairs } from "~/app/ui/Pairs";
 import { Scroll } from "~/app/ui/Scroll";
+import { useFollowed } from "~/app/ui/useFollowed";
 import { chanceText, countText, dateText, sureText } from "~/app/ui/words";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { outcomeWords } from "~/core/lane/station";

@@ -1,4 +1,3 @@
-import { useFollowed } from "~/app/routes/waiting/useFollowed";
 import { calibration, offersFor, promisesTo } from "~/app/server/division/promises";
 import { now } from "~/app/server/http/clock";
 import { db } from "~/app/server/http/context";
@@ -6,6 +5,7 @@ import { catalogueOf } from "~/app/server/planning/planning";
 import { followTimetable, isOnTheMove } from "~/app/server/timetable/timetable";
 import { Link } from "~/app/ui/Link";
 import { Scroll } from "~/app/ui/Scroll";
+import { useFollowed } from "~/app/ui/useFollowed";
 import { chanceText, countText, dateText, sureText } from "~/app/ui/words";
 import { givenCounts, standingDivision } from "~/store/divisions";
 import { listGroups } from "~/store/evenings";

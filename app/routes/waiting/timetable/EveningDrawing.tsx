@@ -12,6 +12,7 @@ import {
 import { Fragment, useId, useRef } from "react";
 import { useSubmit } from "react-router";
 import { rowUnder } from "~/app/ui/carryRows";
+import { carryWords } from "~/app/ui/carryWords";
 import { useMay } from "~/app/ui/useMay";
 import { clockAt } from "~/core/schedule/clock";
 import { byFiveMinutes, carriedTo, SNAP } from "./carryPiece";
@@ -56,11 +57,17 @@ export function EveningDrawing({ evening, now, zoom }: { evening: ShownEvening; 
       { method: "post", preventScrollReset: true },
     );
   };
+  const words = carryWords({
+    thing: (key) => rows.flatMap(({ pieces }) => pieces).find((piece) => piece.key === key)?.device ?? "It",
+    place: String,
+    how: `Space takes a piece up, the arrow keys carry it by ${SNAP} minutes or into other hands, space puts it there, Escape leaves it.`,
+  });
   const at = (minute: number) => `${(100 * (minute - from)) / span}%`;
   const marks = Array.from({ length: Math.floor(span / 30) + 1 }, (_, k) => from + 30 * k);
   return (
     <DndContext
       id={id}
+      accessibility={words}
       sensors={may("POST") ? sensors : []}
       collisionDetection={rowUnder}
       onDragStart={take}

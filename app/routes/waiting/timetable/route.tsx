@@ -1,5 +1,4 @@
 import { data } from "react-router";
-import { useFollowed } from "~/app/routes/waiting/useFollowed";
 import { now as houseNow } from "~/app/server/http/clock";
 import { db, handOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
@@ -11,6 +10,7 @@ import { followTimetable, isOnTheMove, startTimetable } from "~/app/server/timet
 import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
+import { useFollowed } from "~/app/ui/useFollowed";
 import { countText, dateText, minutesText, timeText } from "~/app/ui/words";
 import { timetables } from "~/store/drafts";
 import { piecePins } from "~/store/piecePins";

@@ -1,6 +1,4 @@
-import { useEffect, useRef, useState } from "react";
 import { data } from "react-router";
-import { useFollowed } from "~/app/routes/waiting/useFollowed";
 import { now as houseNow } from "~/app/server/http/clock";
 import { db, handOf, personOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
@@ -8,9 +6,12 @@ import { leadOn } from "~/app/server/http/leadOn";
 import { acceptTonight } from "~/app/server/timetable/acceptTonight";
 import { charge } from "~/app/server/timetable/charging";
 import { tonightFor } from "~/app/server/timetable/tonight";
+import { BellSwitch } from "~/app/ui/BellSwitch";
 import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
+import { dueOf, useBell } from "~/app/ui/useBell";
+import { useFollowed } from "~/app/ui/useFollowed";
 import { countText, dateText, momentText } from "~/app/ui/words";
 import type { Route } from "./+types/route";
 
@@ -32,31 +33,10 @@ export async function action({ request }: Route.ActionArgs) {
   return leadOn(`/bench/${tag}?${new URLSearchParams({ tonight: who })}`);
 }
 
-/** Rings once when something gets due that was not due before; only after somebody asked for it. */
-function useBell(due: boolean, on: boolean) {
-  const was = useRef(due);
-  useEffect(() => {
-    if (on && due && !was.current) ring();
-    was.current = due;
-  }, [due, on]);
-}
-
-function ring() {
-  navigator.vibrate?.(300);
-  const audio = new AudioContext();
-  const tone = audio.createOscillator();
-  tone.frequency.value = 880;
-  tone.connect(audio.destination);
-  tone.onended = () => audio.close();
-  tone.start();
-  tone.stop(audio.currentTime + 0.4);
-}
-
 export default function TonightPage({ loaderData, actionData }: Route.ComponentProps) {
   const { tonight } = loaderData;
-  const [bell, setBell] = useState(false);
   useFollowed(tonight?.moves ?? false);
-  useBell(Boolean(tonight?.runs.some(({ left }) => left === 0)), bell);
+  useBell(tonight ? dueOf(tonight) : []);
   return (
     <>
       <title>Tonight · Upshift Lane</title>
@@ -86,10 +66,9 @@ export default function TonightPage({ loaderData, actionData }: Route.ComponentP
             <button type="submit" className="btn">
               Show
             </button>
-            <label className="flex items-center gap-2 pb-2">
-              <input type="checkbox" checked={bell} onChange={(event) => setBell(event.target.checked)} /> Ring when one
-              is due
-            </label>
+            <div className="pb-2">
+              <BellSwitch>Ring when one is due</BellSwitch>
+            </div>
           </Form>
           <section className="sheet" aria-labelledby="next">
             <h2 id="next">Next{tonight.next?.on && `: not today, on ${dateText(tonight.next.on)}`}</h2>

@@ -1,4 +1,4 @@
-import { useWatch } from "~/app/ui/useWatch";
+import { useWatch } from "./useWatch";
 
 /** Looks again now and then: what can be left alone gets due, and work lags behind, without anybody writing anything. */
 const LOOK_MS = 20_000;
