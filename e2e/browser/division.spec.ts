@@ -16,6 +16,10 @@ test("ten phones with a bank app by the 14th: asked, divided, moved by hand, acc
   await page.getByLabel("By which day").fill("2026-12-14");
   await page.getByRole("button", { name: "Write the group down" }).click();
   await expect(page.getByText("can't be above what they asked for")).toBeVisible();
+  await page.getByLabel("By which day").fill("2026-11-20");
+  await page.getByRole("button", { name: "Write the group down" }).click();
+  await expect(page.getByText(/This day is over: today is/)).toBeVisible();
+  await page.getByLabel("By which day").fill("2026-12-14");
   await expect(page.getByLabel("Name")).toHaveValue("Night school");
   await page.getByLabel("Least useful number").fill("2");
   await page.getByRole("button", { name: "Write the group down" }).click();

@@ -92,7 +92,9 @@ export function undoMove(store: Store, version: number, hand: Hand): string | nu
 /** The division in which something can be moved; or what is wrong, in words. */
 function draftToMoveIn(store: Store): (StandingDraft & { readonly division: Division }) | string {
   const draft = standingDraft(store);
-  return draft?.division && draft.state !== "running"
+  if (draft?.state === "running")
+    return "It is still being worked out: stop it, or wait until it stands, and move then";
+  return draft?.division
     ? { ...draft, division: draft.division }
     : "There is no division in which to move anything yet";
 }

@@ -3,7 +3,7 @@ import { CHECKOUT_MINUTES } from "~/core/schedule/eveningWork";
 import { eveningsBetween, lasts } from "~/core/schedule/hours";
 import { demoCopy } from "~/demo/demoCopy";
 import { changeBench, openBenches } from "~/store/benches";
-import { readOpening } from "~/store/evenings";
+import { changeGroup, listGroups, readOpening } from "~/store/evenings";
 import { divisionQuestion } from "./question";
 
 const hand = { by: "test", at: "2026-11-25T10:00:00.000Z" };
@@ -45,4 +45,18 @@ test("without benches places are taken as enough, and that is said", () => {
   const { question, problems } = divisionQuestion(store, at);
   expect(problems).toEqual(["No bench is written down: places are taken as enough"]);
   expect(question.bench.every(({ of }) => of === "hands")).toBe(true);
+});
+
+test("a day that is over, or before which no evening is held, is said with what would make it possible", () => {
+  const store = demoCopy();
+  const problemsFor = (by: string) => {
+    const [group] = listGroups(store);
+    const { id, version, closed, ...fields } = group;
+    expect(changeGroup(store, { id, version, closed }, { ...fields, by }, hand)).toBeNull();
+    return divisionQuestion(store, at).problems.filter((each) => each.startsWith(group.name));
+  };
+  expect(problemsFor("2026-11-24")).toEqual([expect.stringMatching(/24 Nov 2026, is over. Agree on a later one/)]);
+  // The first evening is held on the 26th.
+  expect(problemsFor("2026-11-25")).toEqual([expect.stringMatching(/no evening is held until their day, 25 Nov 2026/)]);
+  expect(problemsFor("2026-11-26")).toEqual([]);
 });

@@ -1,4 +1,4 @@
-import { differenceInCalendarDays, parseISO } from "date-fns";
+import { differenceInCalendarDays, format, parseISO } from "date-fns";
 import { casesOf } from "~/app/server/clearance/cases";
 import { askings, oneAnswerEach } from "~/app/server/clearance/letters";
 import { dayOf } from "~/app/server/http/clock";
@@ -91,6 +91,7 @@ export function divisionQuestion(store: Store, at: Date, without: Without | null
   });
   const pins = [...frozen, ...byHand];
   const { bench, problems } = timeUntil(store, groups, at);
+  const hopeless = groups.flatMap((group) => hopelessDay(group, bench, dayOf(at)));
   return {
     question: {
       candidates,
@@ -111,8 +112,17 @@ export function divisionQuestion(store: Store, at: Date, without: Without | null
     unread,
     nobody,
     uncleared,
-    problems,
+    problems: [...hopeless, ...problems],
   };
+}
+
+/** What is wrong with a group's day, where nothing can be ready by it whatever is done. */
+function hopelessDay({ name, by }: GroupRow, bench: readonly BenchTime[], today: string): string[] {
+  const day = format(parseISO(by), "d MMM yyyy");
+  if (by < today) return [`${name}: their day, ${day}, is over. Agree on a later one with them, or close the group`];
+  if (bench.some((each) => each.day === by && each.evenings === 0))
+    return [`${name}: no evening is held until their day, ${day}. Hold one more, or agree on a later day with them`];
+  return [];
 }
 
 /** Groups with what they still wait for: what was handed over to them is theirs, and asked for no more. */
@@ -212,11 +222,13 @@ function lockRate(cases: readonly ClearanceCase[]): number {
 function timeUntil(store: Store, groups: readonly { readonly by: string }[], at: Date) {
   const volunteers = openVolunteers(store);
   const { opening } = readOpening(store);
-  if (volunteers.length === 0 || opening.hours.length === 0)
-    return {
-      bench: [],
-      problems: ["Nobody has written down who comes on which evening: bench time is taken as enough"],
-    };
+  const missing =
+    volunteers.length === 0
+      ? "Nobody is written down who comes"
+      : opening.hours.length === 0
+        ? "No evening is written down that is held"
+        : null;
+  if (missing) return { bench: [], problems: [`${missing}: bench time is taken as enough. Write it down at Evenings`] };
   const from = dayOf(at);
   const days = [...new Set(groups.map(({ by }) => by))].filter((by) => by >= from).sort();
   const benches = openBenches(store);

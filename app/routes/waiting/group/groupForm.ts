@@ -1,4 +1,6 @@
+import { dateText } from "~/app/ui/words";
 import { WaitingGroup } from "~/core/allocate/group";
+import { IsoDate } from "~/core/catalogue/common";
 import type { Typed } from "./GroupFields";
 
 const FIELDS = ["name", "need", "wanted", "least", "by", "weight", "spares", "alike", "contact", "note"] as const;
@@ -13,16 +15,26 @@ export const textOf = (group: WaitingGroup): Typed => ({
   alike: group.alike ? "yes" : "",
 });
 
-/** Reads a group out of its form; what is wrong is said field by field. */
+/**
+ * Reads a group out of its form; what is wrong is said field by field.
+ *
+ * @param today nobody is promised anything for a day before it
+ * @param had   the day that the group had already: it may be over
+ */
 export function readGroup(
   typed: Typed,
   needs: readonly { readonly id: string }[],
+  today: string,
+  had: string | null = null,
 ): { readonly group: WaitingGroup } | { readonly wrong: Typed } {
   const wrong: Record<string, string> = {};
   for (const name of ["wanted", "least", "spares"] as const)
     if (!/^\d{1,3}$/.test(typed[name] ?? "")) wrong[name] = "Write a whole number";
   if (!/^\d{1,2}([.,]\d{1,2})?$/.test(typed.weight ?? "")) wrong.weight = "Write a number from 0.1 to 10";
   if (!needs.some(({ id }) => id === typed.need)) wrong.need = "Choose what they need";
+  const { by = "" } = typed;
+  if (by !== had && IsoDate.safeParse(by).success && by < today)
+    wrong.by = `This day is over: today is ${dateText(today)}`;
   const read = WaitingGroup.safeParse({
     ...typed,
     weight: (typed.weight ?? "").replace(",", "."),

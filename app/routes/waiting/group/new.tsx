@@ -1,4 +1,5 @@
 import { data } from "react-router";
+import { today } from "~/app/server/http/clock";
 import { db, handOf } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
@@ -19,7 +20,7 @@ export function loader() {
 
 export async function action({ request }: Route.ActionArgs) {
   const typed = typedOf(await readForm(request));
-  const read = readGroup(typed, catalogueOf(db()).needs);
+  const read = readGroup(typed, catalogueOf(db()).needs, today(db()));
   if ("wrong" in read)
     return data({ typed, wrong: read.wrong, says: "Look at what is marked. Nothing was written" }, { status: 400 });
   const id = addGroup(db(), read.group, handOf(request));

@@ -1,7 +1,7 @@
 import { addDays, parseISO } from "date-fns";
 import { data } from "react-router";
 import { devicesFor, givePromise, offersFor, promisesTo, withdrawPromise } from "~/app/server/division/promises";
-import { dayOf, now as houseNow } from "~/app/server/http/clock";
+import { dayOf, now as houseNow, today } from "~/app/server/http/clock";
 import { db, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
@@ -94,7 +94,7 @@ export async function action({ request, params }: Route.ActionArgs) {
         : withdrawPromise(db(), id, Number(form.get("promise")), String(form.get("reason") ?? ""), hand);
     return wrong ? data({ typed: null, wrong: {}, says: wrong }, { status: 409 }) : leadOn(`/groups/${id}`);
   }
-  const read = readGroup(typed, catalogueOf(db()).needs);
+  const read = readGroup(typed, catalogueOf(db()).needs, today(db()), findGroup(db(), id)?.by);
   if ("wrong" in read)
     return data({ typed, wrong: read.wrong, says: "Look at what is marked. Nothing was changed" }, { status: 400 });
   try {
