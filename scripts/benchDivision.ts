@@ -57,7 +57,7 @@ export function makeDivision(devices: number, groups: number, seed = 5): Questio
 }
 
 /** Seconds within which a proof that is worked at beside is waited for. */
-const PROVE_SECONDS = 30;
+const PROVE_SECONDS = 25;
 
 /** Division: how long, and how far from what is proven. The threads of the server have to be built. */
 export async function measureDivision(): Promise<void> {

@@ -8,7 +8,6 @@ import { programOf } from "./program";
 import { holdTo, type Prover } from "./proof";
 import { type Aim, type Placed, type Question, SLACK, scaleOf } from "./question";
 import { LARGE, reachAim } from "./reach";
-import { countsBuilds } from "./relaxed";
 import type { Floors } from "./tally";
 import { compareScores, type Scores, type Share, scoresOf, sharesOf } from "./verdict";
 
@@ -111,7 +110,7 @@ export function divide(question: Question, { highs, milliseconds, now, prover, o
     };
     // Of a large program the first look is better than what small changes find: but for who has enough.
     const isLarge = program.columns.length > LARGE;
-    const isProvenBeside = prover && isLarge && countsBuilds({ aim, held: question.aims.slice(0, k) });
+    const isProvenBeside = prover && isLarge && aim !== "least";
     if (isProvenBeside) prover.begin({ aim, floors: { ...floors } });
     if (aim === "least" || !isLarge) better(k, begun + (turn - begun) * POLISH);
     const solve = turn - (turn - begun) * POLISH;

@@ -68,6 +68,21 @@ test("a group without which the weights can't be reached has enough whole, not h
   expect(enough(1)).toEqual([0.33, 0]);
 });
 
+test("devices are whole in what is proven: one and a half of them are none that could be divided", () => {
+  const { groups, ...rest } = ring(1);
+  const three: Question = {
+    ...rest,
+    groups: groups.map((group) => ({ ...group, wanted: 3 })),
+    candidates: [0, 1, 2].map((k) => ({
+      device: `d${k}`,
+      options: [{ group: "g0", way: "w", build: "b", model: "m", chance: 1, years: 2, hands: 10 }],
+    })),
+  };
+  expect(prove(three, { aim: "hands", floors: { years: 3, builds: -1 } }, looking())).toBe(-20);
+  const bench = [{ day: "2026-12-14", minutes: 15 }];
+  expect(prove({ ...three, bench }, { aim: "years", floors: {} }, looking())).toBe(2);
+});
+
 test("pins count", () => {
   const pins = [0, 2].map((k) => ({ device: `d${k}`, group: `g${k}`, kind: "never" as const }));
   expect(prove({ ...ring(5), pins }, { aim: "builds", floors: { least: 3 } }, looking())).toBe(-2);
@@ -88,11 +103,11 @@ describe("beside", () => {
     expect(prover.asked).toEqual([]);
   });
 
-  test("of a large one builds, and what counts behind them, are proven with what those before have reached", () => {
+  test("of a large one all that counts behind who has enough is proven, with what those before have reached", () => {
     const prover = knowing({});
     const found = divided(ring(24, 45), prover);
-    expect(prover.asked.map(({ aim }) => aim)).toEqual(["builds", "hands"]);
-    const [{ floors }, { floors: behind }] = prover.asked;
+    expect(prover.asked.map(({ aim }) => aim)).toEqual(["fair", "years", "builds", "hands"]);
+    const [, , { floors }, { floors: behind }] = prover.asked;
     expect(Object.keys(floors)).toEqual(["least", "fair", "years"]);
     expect(behind.builds).toBeCloseTo(found.scores.builds, 4);
   });

@@ -3,7 +3,7 @@ import { keptPins } from "./keptPins";
 import { Linear } from "./linear";
 import { type Program, programOf } from "./program";
 import type { Aim, Question } from "./question";
-import { boundOf } from "./relaxed";
+import { boundOf, countsBuilds } from "./relaxed";
 import type { Floors } from "./tally";
 
 /** What no division can exceed is asked for: an aim, with what those before it must not fall below. */
@@ -16,6 +16,10 @@ export type Prover = {
   /** What is proven so far of an aim that was asked for; not a finite number: nothing yet. */
   readonly bound: (aim: Aim) => number;
 };
+
+/** Seconds that an aim is looked at, while those behind it wait: without builds, and builds themselves. */
+const FREELY = 1.5;
+const BUILDS = 13;
 
 /**
  * Holds a program to what an aim has reached. Which groups have enough is a yes or no each: it is kept, whatever it costs; and
@@ -49,5 +53,15 @@ export function prove(
   const program = programOf(question, keptPins(question).kept, new Linear(highs));
   const held = question.aims.filter((earlier) => floors[earlier] !== undefined);
   for (const earlier of held) holdTo(program, earlier, floors[earlier] as number);
-  return boundOf({ program, aim, held }, looking);
+  const reach = { program, aim, held };
+  const most = { ...looking, seconds: within(looking.seconds, aim === "builds" ? BUILDS : FREELY), isWhole: true };
+  if (aim === "builds" || !countsBuilds(reach)) return boundOf(reach, most);
+  // Behind builds it takes longest: first without whole numbers of devices, then for as long as there is time.
+  return Math.min(boundOf(reach, looking), boundOf(reach, { ...looking, isWhole: true }));
+}
+
+/** Seconds that are left, of so many from now on at most. */
+function within(seconds: () => number, most: number): () => number {
+  const end = Math.max(0, seconds() - most);
+  return () => seconds() - end;
 }

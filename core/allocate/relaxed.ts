@@ -55,7 +55,7 @@ const inParts = ({ program: { linear, goals }, aim }: Pick<Reach, "program" | "a
   linear.largest(goals[aim], Math.max(LEAST_RELAXED, seconds), { relaxed: true });
 
 /**
- * What no division exceeds: what comes out where devices need not be whole. Who has enough is a yes or no all the same, and so is
+ * What no division exceeds: what comes out where devices need not be whole, unless they are asked to be. Who has enough is a yes or no all the same, and so is
  * a build: half a yes would take half of what it takes, and promise more than there is.
  *
  * @param start   what stands, where that is known
@@ -63,7 +63,7 @@ const inParts = ({ program: { linear, goals }, aim }: Pick<Reach, "program" | "a
  */
 export function boundOf(
   { program, aim, held }: Pick<Reach, "program" | "aim" | "held">,
-  { seconds, start, onBound }: Proving,
+  { seconds, start, onBound, isWhole: areWhole = false }: Proving,
 ): number {
   const { linear, goals, columns } = program;
   const free = inParts({ program, aim }, seconds());
@@ -71,14 +71,14 @@ export function boundOf(
   let { bound } = free;
   onBound?.(bound);
   const answers = [...program.met.values(), ...(countsBuilds({ held, aim }) ? program.kinds.keys() : [])];
-  if (answers.every((column) => isWhole(free.values[column]))) return bound;
+  if (!areWhole && answers.every((column) => isWhole(free.values[column]))) return bound;
   const closer = (next: number) => {
     if (next < bound) onBound?.(next);
     bound = Math.min(bound, next);
   };
   const known = start ? { start: columnsOf(columns, start) } : {};
   const told = linear.largest(goals[aim], Math.max(LEAST_PROOF, seconds()), {
-    whole: new Set(answers),
+    ...(areWhole ? {} : { whole: new Set(answers) }),
     onBound: closer,
     ...known,
   });
@@ -90,6 +90,8 @@ type Proving = {
   readonly seconds: () => number;
   readonly start?: readonly Placed[];
   readonly onBound?: (bound: number) => void;
+  /** Devices have to be whole too: closer, where there is time for it. */
+  readonly isWhole?: boolean;
 };
 
 /** All floors, kept clear of by a part of a device: in whole numbers hardly anything is found right at them. */

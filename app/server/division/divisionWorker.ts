@@ -4,7 +4,7 @@ import { setTimeout as sleep } from "node:timers/promises";
 import { parentPort, workerData } from "node:worker_threads";
 import loadHighs from "highs";
 import { type Division, divide, withProof } from "~/core/allocate/divide";
-import type { Question } from "~/core/allocate/question";
+import { type Question, scaleOf } from "~/core/allocate/question";
 import { type WhatIf, whatIfs } from "~/core/allocate/whatIf";
 import { proverBeside } from "./prover";
 
@@ -21,6 +21,8 @@ export type DivisionWord =
 
 /** So much longer is a proof waited for. */
 const PROVE_MS = 15_000;
+/** What is as near as this to what is proven is waited for no longer. */
+const NEAR = 0.02;
 /** Waits between two looks at it. */
 const LOOK_MS = 200;
 
@@ -42,6 +44,9 @@ const whatIf =
   millisecondsEach === 0
     ? []
     : whatIfs(question, division, (asked) => divide(asked, { highs, milliseconds: millisecondsEach, now }));
-while (prover.isBusy() && now() < milliseconds + PROVE_MS) await sleep(LOOK_MS);
+const isNear = () =>
+  withProof(division, prover).proven.every(({ aim, value, bound }) => bound - value <= NEAR * scaleOf(aim, value));
+while (prover.isBusy() && !isNear() && now() < milliseconds + PROVE_MS) await sleep(LOOK_MS);
+const proven = withProof(division, prover);
 await prover.stop();
-say({ is: "done", division: withProof(division, prover), whatIf });
+say({ is: "done", division: proven, whatIf });
