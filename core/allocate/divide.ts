@@ -168,6 +168,14 @@ export function withProof(division: Division, prover?: Prover): Division {
   return { ...division, proven: last, finished };
 }
 
+/**
+ * Whether no aim is further from what is proven than by this part of it.
+ *
+ * @example isNear({ proven: [{ aim: "builds", value: -12, bound: -11, … }], … }, 0.02) // false …
+ */
+export const isNear = ({ proven }: Division, part: number): boolean =>
+  proven.every(({ aim, value, bound }) => bound - value <= part * scaleOf(aim, value));
+
 /** What an aim can't exceed, whatever there is: everybody has enough, nobody falls short. */
 function mostOf({ groups }: Question, aim: Aim): number {
   if (aim === "least") return groups.reduce((sum, { weight }) => sum + weight, 0);

@@ -1,5 +1,5 @@
 import loadHighs, { type Highs } from "highs";
-import { divide, withProof } from "./divide";
+import { divide, isNear, withProof } from "./divide";
 import { type Found, Linear } from "./linear";
 import { programOf } from "./program";
 import { holdTo, type ProofAsked, type Prover, prove } from "./proof";
@@ -117,6 +117,7 @@ describe("beside", () => {
     const open = { ...found, proven: found.proven.map((proof) => ({ ...proof, bound: 99, tight: 99 })) };
     const of = (prover?: Prover) => withProof(open, prover).proven.find(({ aim }) => aim === "builds");
     expect(of()?.bound).toBe(99);
+    expect([isNear(found, 0), isNear(open, 0.02)]).toEqual([true, false]);
     expect(of(knowing({ builds: 0 }))).toMatchObject({ bound: 0, tight: 0 });
     expect(of(knowing({ builds: -99 }))?.bound).toBe(found.scores.builds);
   });

@@ -3,8 +3,8 @@ import { performance } from "node:perf_hooks";
 import { setTimeout as sleep } from "node:timers/promises";
 import { parentPort, workerData } from "node:worker_threads";
 import loadHighs from "highs";
-import { type Division, divide, withProof } from "~/core/allocate/divide";
-import { type Question, scaleOf } from "~/core/allocate/question";
+import { type Division, divide, isNear, withProof } from "~/core/allocate/divide";
+import type { Question } from "~/core/allocate/question";
 import { type WhatIf, whatIfs } from "~/core/allocate/whatIf";
 import { proverBeside } from "./prover";
 
@@ -44,9 +44,8 @@ const whatIf =
   millisecondsEach === 0
     ? []
     : whatIfs(question, division, (asked) => divide(asked, { highs, milliseconds: millisecondsEach, now }));
-const isNear = () =>
-  withProof(division, prover).proven.every(({ aim, value, bound }) => bound - value <= NEAR * scaleOf(aim, value));
-while (prover.isBusy() && !isNear() && now() < milliseconds + PROVE_MS) await sleep(LOOK_MS);
+while (prover.isBusy() && !isNear(withProof(division, prover), NEAR) && now() < milliseconds + PROVE_MS)
+  await sleep(LOOK_MS);
 const proven = withProof(division, prover);
 await prover.stop();
 say({ is: "done", division: proven, whatIf });
