@@ -258,6 +258,19 @@ test("too few for both: the heavier group is served, and both get as much as can
   expect(placesOf(found.placed, "a")).toHaveLength(1);
 });
 
+test("a group that can't have enough stands in nobody's way: what counts behind it is still the best there is", () => {
+  const groups = ["a", "b", "c"].map((id) => group(id, { wanted: 1, least: 1 }));
+  const candidates = [
+    { device: "d0", options: [option("a", { chance: 0.5, years: 1, hands: 1 })] },
+    { device: "d1", options: [option("c", { chance: 1, years: 1, hands: 1 })] },
+    { device: "d2", options: [option("c", { chance: 1, years: 2, hands: 3 })] },
+  ];
+  const bench = [{ day: "2026-12-14", minutes: 3 }];
+  const found = divided(question({ groups, candidates, bench, aims: ["least", "years", "hands"] }));
+  expect(found.placed.map(({ device }) => device)).toEqual(["d2"]);
+  expect(found.finished).toBe(true);
+});
+
 test("fair before everything: the shortfalls are alike", () => {
   const groups = [group("a", { wanted: 6, least: 1 }), group("b", { wanted: 6, least: 1 })];
   const found = divided(question({ groups, candidates: alike(6, [option("a"), option("b")]) }));

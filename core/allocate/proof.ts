@@ -32,7 +32,8 @@ export function holdTo({ linear, goals }: Program, aim: Aim, floor: number): voi
   }
   linear.atLeast(goals.least, floor);
   const most = goals.least.reduce((sum, [yes, weight]) => sum + weight * linear.most(yes), 0);
-  for (const [yes, weight] of goals.least) if (most - weight < floor) linear.atLeast([[yes, 1]], 1);
+  // One that can't have enough whatever is done takes part in nothing.
+  for (const [yes, weight] of goals.least) if (most - weight * linear.most(yes) < floor) linear.atLeast([[yes, 1]], 1);
 }
 
 /**
