@@ -29,7 +29,6 @@ export function Pins({ pins }: { pins: readonly ShownPin[] }) {
 }
 
 function placeText({ there, never, reserve }: ShownPin): string {
-  if (reserve) return "stays in the reserve";
-  const kept = never.length > 0 ? `never goes to ${never.join(", ")}` : "";
-  return [there && `goes to ${there}`, kept].filter(Boolean).join("; ");
+  if (there) return `goes to ${there}`;
+  return reserve ? "stays in the reserve" : `never goes to ${never.join(", ")}`;
 }

@@ -7,21 +7,7 @@ import { groupNames } from "~/store/evenings";
 
 /** A draft as the page shows it: groups and models by their names, devices where they stand. */
 export function shownDraft(store: Store, draft: StandingDraft) {
-  const {
-    state,
-    version,
-    at,
-    by,
-    stale,
-    moved,
-    undo = [],
-    says,
-    asked,
-    division,
-    whatIf,
-    supposing,
-    alternatives,
-  } = draft;
+  const { asked, division, whatIf, supposing, alternatives, undo = [], rests: _, ...stands } = draft;
   const { question } = asked;
   const names = groupNames(store);
   const titles = titlesApart(catalogueOf(store).models);
@@ -42,14 +28,8 @@ export function shownDraft(store: Store, draft: StandingDraft) {
     .map(({ device, options }) => ({ device, groups: [...new Set(options.map(({ group }) => group))] }));
   const builds = [...new Set(placed.map(({ option }) => option.build))];
   return {
-    state,
-    version,
-    at,
-    by,
-    stale,
-    moved,
+    ...stands,
     undo: undo.length,
-    says,
     problems: [...asked.problems, ...(division?.problems ?? [])],
     confidence: question.confidence,
     models: models.map((id) => ({ id, title: titles.get(id) ?? id })),
