@@ -3,32 +3,35 @@ import { greedy } from "~/core/allocate/greedy";
 import { scoresOf, sharesOf } from "~/core/allocate/verdict";
 import { demoCopy } from "~/demo/demoCopy";
 import type { Store } from "~/store/database";
+import { findStanding } from "~/store/devices";
 import { divisionDrafts } from "~/store/drafts";
 import { acceptDivision } from "./act";
 import { standingDraft } from "./draft";
 import { moveDevice, undoMove } from "./moves";
-import { letGo, shownPins } from "./pins";
+import { letGo, pinsOf, shownPins } from "./pins";
 import { divisionQuestion } from "./question";
 
 const hand = { by: "test", at: "2026-11-25T10:00:00.000Z" };
 
-/** A division as a person looks at it, without the solver. */
+/** What is asked of the demo, and a division of it without the solver: every copy has the same. */
+const asked = divisionQuestion(demoCopy(), new Date(hand.at));
+const { question } = asked;
+const placed = greedy(question);
+const scores = scoresOf(question, placed);
+const DIVISION = { placed, scores, shares: sharesOf(question, placed), proven: [], finished: true, problems: [] };
+/** A device that could go to either of two groups. */
+const [TWO] = question.candidates.flatMap(({ device, options }) => {
+  const groups = [...new Set(options.map(({ group }) => group))];
+  const here = placed.find((each) => each.device === device)?.option.group;
+  return groups.length > 1 && here ? [{ device, here, there: groups.find((id) => id !== here) ?? "" }] : [];
+});
+
+/** A division as a person looks at it. */
 function divided() {
   const store = demoCopy();
-  const asked = divisionQuestion(store, new Date(hand.at));
-  const { question } = asked;
-  const placed = greedy(question);
-  const scores = scoresOf(question, placed);
-  const division = { placed, scores, shares: sharesOf(question, placed), proven: [], finished: true, problems: [] };
-  const doc = { asked, division, whatIf: [], moved: null, rests: restsNow(store), says: "" };
+  const doc = { asked, division: DIVISION, whatIf: [], moved: null, rests: restsNow(store), says: "" };
   divisionDrafts.begin(store, "done", JSON.stringify(doc), hand);
-  // A device that could go to either of two groups.
-  const [two] = question.candidates.flatMap(({ device, options }) => {
-    const groups = [...new Set(options.map(({ group }) => group))];
-    const here = placed.find((each) => each.device === device)?.option.group;
-    return groups.length > 1 && here ? [{ device, here, there: groups.find((id) => id !== here) ?? "" }] : [];
-  });
-  return { store, ...two };
+  return { store, ...TWO };
 }
 const draftOf = (store: Store) => {
   const draft = standingDraft(store);
@@ -37,8 +40,13 @@ const draftOf = (store: Store) => {
 };
 const whereIs = (store: Store, tag: string) =>
   draftOf(store).division.placed.find(({ device }) => device === tag)?.option.group ?? null;
-const asAsked = (store: Store, tag: string) =>
-  divisionQuestion(store, new Date(hand.at)).question.pins.filter(({ device }) => device === tag);
+/** The pins of a device that stand, as a question has them. */
+const pinsAt = (store: Store, tag: string) =>
+  [...pinsOf(store, findStanding(store, tag)?.id ?? 0)].map(([grp, kind]) => ({
+    device: tag,
+    group: String(grp),
+    kind,
+  }));
 
 test("what is put into the reserve is kept from all that wait, and what is put elsewhere after it only from where it was kept before", () => {
   const { store, device, here } = divided();
@@ -48,9 +56,7 @@ test("what is put into the reserve is kept from all that wait, and what is put e
   expect(moveDevice(store, device, { is: "reserve" }, hand)).toBe(`${device} is there already`);
   expect(moveDevice(store, device, { is: "there", group: here }, hand)).toBeNull();
   expect(whereIs(store, device)).toBe(here);
-  expect(asAsked(store, device).filter(({ group }) => group === here)).toEqual([
-    { device, group: here, kind: "there" },
-  ]);
+  expect(pinsAt(store, device).filter(({ group }) => group === here)).toEqual([{ device, group: here, kind: "there" }]);
 });
 
 test("never there: a device is kept from a group in which it is, or might come to be", () => {
@@ -60,10 +66,12 @@ test("never there: a device is kept from a group in which it is, or might come t
   expect(draftOf(store).moved).toMatch(/never goes to .*: nothing else changes/);
   expect(moveDevice(store, device, { is: "never", group: here }, hand)).toBeNull();
   expect(whereIs(store, device)).toBeNull();
-  expect(new Set(asAsked(store, device).map(({ kind }) => kind))).toEqual(new Set(["never"]));
+  expect(new Set(pinsAt(store, device).map(({ kind }) => kind))).toEqual(new Set(["never"]));
   // Nothing of it is stale, and what is supposed next goes by it.
   expect(draftOf(store).stale).toBe(false);
-  expect(draftOf(store).asked.question.pins).toEqual(expect.arrayContaining(asAsked(store, device)));
+  const pins = expect.arrayContaining(pinsAt(store, device));
+  expect(draftOf(store).asked.question.pins).toEqual(pins);
+  expect(divisionQuestion(store, new Date(hand.at)).question.pins).toEqual(pins);
 });
 
 test("a device goes to one group: the pin to another one goes with the move", () => {
@@ -71,7 +79,7 @@ test("a device goes to one group: the pin to another one goes with the move", ()
   expect(moveDevice(store, device, { is: "reserve" }, hand)).toBeNull();
   expect(moveDevice(store, device, { is: "there", group: here }, hand)).toBeNull();
   expect(moveDevice(store, device, { is: "never", group: here }, hand)).toBeNull();
-  expect(asAsked(store, device).filter(({ kind }) => kind === "there")).toEqual([]);
+  expect(pinsAt(store, device).filter(({ kind }) => kind === "there")).toEqual([]);
   expect(moveDevice(store, device, { is: "there", group: "999" }, hand)).toMatch(/does not wait here any more/);
 });
 
@@ -83,11 +91,11 @@ test("moves are undone one by one, the last one first, with their pins", () => {
   expect(moveDevice(store, device, { is: "reserve" }, hand)).toBeNull();
   expect(undoMove(store, before.version, hand)).toMatch(/moved meanwhile/);
   expect(undoMove(store, draftOf(store).version, hand)).toBeNull();
-  expect(asAsked(store, device)).toEqual([{ device, group: here, kind: "never" }]);
+  expect(pinsAt(store, device)).toEqual([{ device, group: here, kind: "never" }]);
   expect(draftOf(store).division).toEqual(between.division);
   expect(undoMove(store, draftOf(store).version, hand)).toBeNull();
   const { division, version } = draftOf(store);
-  expect(asAsked(store, device)).toEqual([]);
+  expect(pinsAt(store, device)).toEqual([]);
   expect(division.scores).toEqual(expect.objectContaining({ builds: before.division.scores.builds }));
   expect(new Set(division.placed.map((each) => JSON.stringify(each)))).toEqual(
     new Set(before.division.placed.map((each) => JSON.stringify(each))),
