@@ -5,7 +5,7 @@ import { Linear } from "./linear";
 import { GOOD } from "./nearly";
 import { polish } from "./polish";
 import { programOf } from "./program";
-import { holdTo, type Prover } from "./proof";
+import { holdTo, type ProofAsked, type Prover } from "./proof";
 import { type Aim, type Placed, type Question, SLACK, scaleOf } from "./question";
 import { LARGE, reachAim } from "./reach";
 import type { Floors } from "./tally";
@@ -89,6 +89,12 @@ export function divide(question: Question, { highs, milliseconds, now, prover, o
     const goOn = (scores: Scores) => now() < turn && scores[aim] < mostOf(question, aim) - SLACK;
     take(polish(question, freed, aim, floors, { ...changes, goOn }), k);
   };
+  const toProve: ProofAsked[] = [];
+  /** Not before builds are chosen: the two hold each other up, and on that choice all that follows rests. Builds take longest. */
+  const beginProofs = () => {
+    const first = (asked: ProofAsked) => (asked.aim === "builds" ? 0 : 1);
+    for (const asked of toProve.splice(0).sort((a, b) => first(a) - first(b))) prover?.begin(asked);
+  };
   for (const [k, aim] of question.aims.entries()) {
     const goal = program.goals[aim];
     if (goal.length === 0) continue;
@@ -111,7 +117,8 @@ export function divide(question: Question, { highs, milliseconds, now, prover, o
     // Of a large program the first look is better than what small changes find: but for who has enough.
     const isLarge = program.columns.length > LARGE;
     const isProvenBeside = prover && isLarge && aim !== "least";
-    if (isProvenBeside) prover.begin({ aim, floors: { ...floors } });
+    if (isProvenBeside) toProve.push({ aim, floors: { ...floors } });
+    if (question.aims.slice(0, k).includes("builds")) beginProofs();
     if (aim === "least" || !isLarge) better(k, begun + (turn - begun) * POLISH);
     const solve = turn - (turn - begun) * POLISH;
     const seconds = () => (solve - now()) / 1000;
@@ -149,6 +156,7 @@ export function divide(question: Question, { highs, milliseconds, now, prover, o
     floors[aim] = value - SLACK - question.leeway * scaleOf(aim, value);
     holdTo(program, aim, floors[aim]);
   }
+  beginProofs();
   return withProof({ ...best, proven }, prover);
 }
 

@@ -19,7 +19,7 @@ export type Prover = {
 
 /** Seconds that an aim is looked at, while those behind it wait: without builds, and builds themselves. */
 const FREELY = 1.5;
-const BUILDS = 13;
+const BUILDS = 16;
 
 /**
  * Holds a program to what an aim has reached. Which groups have enough is a yes or no each: it is kept, whatever it costs; and

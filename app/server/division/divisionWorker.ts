@@ -20,7 +20,7 @@ export type DivisionWord =
   | { readonly is: "done"; readonly division: Division; readonly whatIf: readonly WhatIf[] };
 
 /** So much longer is a proof waited for. */
-const PROVE_MS = 15_000;
+const PROVE_MS = 18_000;
 /** What is as near as this to what is proven is waited for no longer. */
 const NEAR = 0.02;
 /** Waits between two looks at it. */

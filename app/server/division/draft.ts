@@ -10,7 +10,7 @@ import { type Asked, divisionQuestion } from "./question";
 import { solverModule } from "./solver";
 
 /** As long as anybody wants to look at something that only gets a little better. */
-const SEARCH_MS = 8000;
+const SEARCH_MS = 9500;
 const WHAT_IF_MS = 1500;
 
 /** A division as it is looked at: what was asked, and the best so far. */
