@@ -103,11 +103,11 @@ describe("beside", () => {
     expect(prover.asked).toEqual([]);
   });
 
-  test("of a large one all that counts behind who has enough is proven, with what those before have reached", () => {
+  test("of a large one all that counts behind who has enough is proven, builds first, with what those before have reached", () => {
     const prover = knowing({});
     const found = divided(ring(24, 45), prover);
-    expect(prover.asked.map(({ aim }) => aim)).toEqual(["fair", "years", "builds", "hands"]);
-    const [, , { floors }, { floors: behind }] = prover.asked;
+    expect(prover.asked.map(({ aim }) => aim)).toEqual(["builds", "fair", "years", "hands"]);
+    const [{ floors }, , , { floors: behind }] = prover.asked;
     expect(Object.keys(floors)).toEqual(["least", "fair", "years"]);
     expect(behind.builds).toBeCloseTo(found.scores.builds, 4);
   });
