@@ -3,6 +3,8 @@ import ical from "ical-generator";
 import { expect, test } from "../rig/app";
 
 test.use({ desk: "evening" });
+/** A device on which the demo's first evening got as far as its fourth step. */
+const BEGUN = "TH-019";
 test.describe.configure({ mode: "serial" });
 
 /** Waits until the timetable stands that was asked for last. */
@@ -199,7 +201,10 @@ test("tonight leads from device to device; a device that fails moves the timetab
     const hangs = page.getByRole("button", { name: "It hangs on the charger" });
     if (await hangs.isVisible()) await hangs.click({ timeout: 2_000 });
     await page.getByText(/Do it|Accept its way, and begin/).click({ timeout: 2_000 });
-    await expect(page).toHaveURL(new RegExp(`/bench/[A-Z]+-\\d+\\?tonight=${first()}`), { timeout: 4_000 });
+    // The one that is begun is left to the test of the bell.
+    await expect(page).toHaveURL(new RegExp(`/bench/(?!${BEGUN})[A-Z]+-\\d+\\?tonight=${first()}`), {
+      timeout: 4_000,
+    });
   }).toPass({ timeout: 60_000 });
   const tag = new URL(page.url()).pathname.split("/")[2];
   const strip = page.getByRole("navigation", { name: `Tonight, ${who}` });
@@ -268,7 +273,7 @@ test("a bell rings once when one is due, also for whoever stands at another devi
   await page.waitForLoadState("networkidle");
   await page.getByLabel("Ring when one is due").check();
   // One that is begun goes on in the hands of whoever takes it up, until it runs by itself.
-  const [tag, who] = ["TH-019", "Odile Farrow"];
+  const [tag, who] = [BEGUN, "Odile Farrow"];
   const strip = page.getByRole("navigation", { name: `Tonight, ${who}` });
   await page.goto(`/bench/${tag}?${new URLSearchParams({ tonight: who })}`);
   await page.waitForLoadState("networkidle");
