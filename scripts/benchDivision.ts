@@ -56,8 +56,6 @@ export function makeDivision(devices: number, groups: number, seed = 5): Questio
   return { candidates, groups: asking, pins: [], aims: AIMS, confidence: 0.9, leeway: DEFAULT_AIMS.leeway, bench };
 }
 
-/** What is as near as this to what is proven is good enough. */
-const NEAR = 0.02;
 /** Seconds within which a proof that is worked at beside is waited for. */
 const PROVE_SECONDS = 28;
 
@@ -102,7 +100,7 @@ async function measureOne(highs: Highs, name: string, question: Question): Promi
       )
       .join(", ");
   const gaps = gapsOf(found);
-  const isOver = () => isNear(withProof(found, prover), NEAR) || performance.now() - begun > PROVE_SECONDS * 1000;
+  const isOver = () => isNear(withProof(found, prover)) || performance.now() - begun > PROVE_SECONDS * 1000;
   while (prover.isBusy() && !isOver()) await sleep(100);
   const later = gapsOf(withProof(found, prover));
   const proofSeconds = (performance.now() - begun) / 1000;

@@ -177,11 +177,11 @@ export function withProof(division: Division, prover?: Prover): Division {
 }
 
 /**
- * Whether no aim is further from what is proven than by this part of it.
+ * Whether no aim is further from what is proven than by this part of it; nothing said: by more than what is good enough.
  *
  * @example isNear({ proven: [{ aim: "builds", value: -12, bound: -11, … }], … }, 0.02) // false …
  */
-export const isNear = ({ proven }: Division, part: number): boolean =>
+export const isNear = ({ proven }: Division, part = GOOD): boolean =>
   proven.every(({ aim, value, bound }) => bound - value <= part * scaleOf(aim, value));
 
 /** What an aim can't exceed, whatever there is: everybody has enough, nobody falls short. */

@@ -55,8 +55,8 @@ const inParts = ({ program: { linear, goals }, aim }: Pick<Reach, "program" | "a
   linear.largest(goals[aim], Math.max(LEAST_RELAXED, seconds), { relaxed: true });
 
 /**
- * What no division exceeds: what comes out where devices need not be whole, unless they are asked to be. Who has enough is a yes or no all the same, and so is
- * a build: half a yes would take half of what it takes, and promise more than there is.
+ * What no division exceeds: what comes out where devices need not be whole, unless they are asked to be. Who has enough is a
+ * yes or no all the same, and so is a build: half a yes would take half of what it takes, and promise more than there is.
  *
  * @param start   what stands, where that is known
  * @param onBound told what is proven so far, whenever it comes closer

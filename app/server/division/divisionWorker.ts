@@ -19,10 +19,8 @@ export type DivisionWord =
   | { readonly is: "better"; readonly division: Division }
   | { readonly is: "done"; readonly division: Division; readonly whatIf: readonly WhatIf[] };
 
-/** So much longer is a proof waited for. */
+/** So much longer is a proof waited for, where what was found is not near it yet. */
 const PROVE_MS = 18_000;
-/** What is as near as this to what is proven is waited for no longer. */
-const NEAR = 0.02;
 /** Waits between two looks at it. */
 const LOOK_MS = 200;
 
@@ -44,8 +42,7 @@ const whatIf =
   millisecondsEach === 0
     ? []
     : whatIfs(question, division, (asked) => divide(asked, { highs, milliseconds: millisecondsEach, now }));
-while (prover.isBusy() && !isNear(withProof(division, prover), NEAR) && now() < milliseconds + PROVE_MS)
-  await sleep(LOOK_MS);
+while (prover.isBusy() && !isNear(withProof(division, prover)) && now() < milliseconds + PROVE_MS) await sleep(LOOK_MS);
 const proven = withProof(division, prover);
 await prover.stop();
 say({ is: "done", division: proven, whatIf });

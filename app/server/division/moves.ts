@@ -49,17 +49,12 @@ export function moveDevice(store: Store, tag: string, place: Place, hand: Hand):
   const next = from === to ? division : moved(asked.question, division, { device: standing.tag, to });
   if (typeof next === "string") return `${standing.tag} was not moved. ${next}`;
   const nameOf = (group: string) => names.get(group) ?? group;
-  const where = {
-    there: () => `goes to ${nameOf(to ?? "")}`,
-    reserve: () => "goes into the reserve",
-    never: () => `never goes to ${nameOf(place.is === "never" ? place.group : "")}`,
-  }[place.is]();
   const changes = difference(division, next, nameOf);
   write(store, draft, {
     standing,
     division: next,
     pins,
-    says: `${standing.tag} ${where}: ${changes.length ? changes.join("; ") : "nothing else changes"}`,
+    says: `${standing.tag} ${placeWords(place, nameOf)}: ${changes.length ? changes.join("; ") : "nothing else changes"}`,
     undo: [undo, ...(draft.undo ?? [])].slice(0, MOST_UNDONE),
     hand,
   });
@@ -100,25 +95,30 @@ function draftToMoveIn(store: Store): (StandingDraft & { readonly division: Divi
 }
 
 /** The pins of a device that is put there: it goes to one group only; in the reserve it is kept from all that wait. */
-function pinsFor(
-  place: Place,
-  before: DoneMove["pins"],
-  groups: readonly { readonly id: string }[],
-): ReadonlyMap<number, Pin["kind"]> {
-  const never = before.filter(
-    ([grp, kind]) => kind === "never" && !(place.is === "there" && grp === Number(place.group)),
-  );
+function pinsFor(place: Place, before: DoneMove["pins"], groups: readonly { readonly id: string }[]): DevicePins {
+  const never = before.filter(([, kind]) => kind === "never");
   switch (place.is) {
     case "there":
       return new Map([...never, [Number(place.group), "there"]]);
     case "never":
-      return new Map([...before.filter(([grp]) => grp !== Number(place.group)), [Number(place.group), "never"]]);
+      return new Map([...before, [Number(place.group), "never"]]);
     case "reserve":
       return new Map([...never, ...groups.map(({ id }) => [Number(id), "never"] as const)]);
   }
 }
 
-const same = (one: ReadonlyMap<number, Pin["kind"]>, other: ReadonlyMap<number, Pin["kind"]>) =>
+function placeWords(place: Place, nameOf: (group: string) => string): string {
+  switch (place.is) {
+    case "there":
+      return `goes to ${nameOf(place.group)}`;
+    case "never":
+      return `never goes to ${nameOf(place.group)}`;
+    case "reserve":
+      return "goes into the reserve";
+  }
+}
+
+const same = (one: DevicePins, other: DevicePins) =>
   one.size === other.size && [...one].every(([grp, kind]) => other.get(grp) === kind);
 
 interface Written {
@@ -136,7 +136,6 @@ function write(store: Store, draft: StandingDraft, { standing, division, pins, s
   const others = asked.question.pins.filter(({ device }) => device !== standing.tag);
   const own = [...pins].map(([grp, kind]): Pin => ({ device: standing.tag, group: String(grp), kind }));
   inTransaction(store, () => {
-    const wasStale = draft.stale;
     setPins(store, standing.id, pins, hand);
     const next: Draft = {
       ...docOf(draft),
@@ -146,7 +145,7 @@ function write(store: Store, draft: StandingDraft, { standing, division, pins, s
       undo,
       whatIf: [],
       alternatives: [],
-      rests: wasStale ? draft.rests : restsNow(store),
+      rests: draft.stale ? draft.rests : restsNow(store),
     };
     divisionDrafts.begin(store, "done", JSON.stringify(next), hand);
   });
