@@ -1,6 +1,6 @@
-import type { Instance } from "./instance";
+import type { Id, Instance } from "./instance";
 
-type Timed = readonly { readonly id: string; readonly start: number }[];
+type Timed = readonly { readonly id: Id; readonly start: number }[];
 
 /**
  * Holds a timetable against its instance, by nothing but the instance's own words: shares no code with the engine, so
@@ -10,7 +10,7 @@ type Timed = readonly { readonly id: string; readonly start: number }[];
  */
 export function checkTimetable(instance: Instance, timed: Timed): string[] {
   const wrong: string[] = [];
-  const starts = new Map<string, number>();
+  const starts = new Map<Id, number>();
   for (const { id, start } of timed) {
     if (starts.has(id)) wrong.push(`“${id}” is timed twice`);
     starts.set(id, start);
@@ -18,7 +18,7 @@ export function checkTimetable(instance: Instance, timed: Timed): string[] {
   }
   if (timed.length !== instance.tasks.length)
     wrong.push(`${timed.length} tasks are timed, the instance has ${instance.tasks.length}`);
-  const endOf = new Map<string, number>();
+  const endOf = new Map<Id, number>();
   for (const { id, minutes } of instance.tasks) {
     const start = starts.get(id);
     if (start === undefined) wrong.push(`“${id}” is not timed`);

@@ -68,9 +68,38 @@ test.each([
     }),
     /uses 2 of “hands”/,
   ],
+  [
+    "minutes that could only be rounded",
+    written({ tasks: [{ id: "a", minutes: 1 / 3 }] }),
+    /length of task “a” is 0\.333.*smaller unit/,
+  ],
+  [
+    "an amount that could only be rounded",
+    written({ tasks: [{ id: "a", minutes: 1, uses: [{ resource: "hands", amount: 1e-9 }] }] }),
+    /uses of “hands” is 1e-9/,
+  ],
+  ["more minutes than can be counted", written({ tasks: [{ id: "a", minutes: 1e308 }] }), /larger unit/],
+  [
+    "weights that can't be counted",
+    written({ tasks: [{ id: "a", minutes: 2, due: 1, weight: 1e300 }] }),
+    /late, times its weight/,
+  ],
+  ["an id that is no text", written({ tasks: [{ id: true, minutes: 1 }] }), /tasks\.0\.id: an id is a text/],
   ["a task that waits for itself", written({ tasks: [{ id: "a", minutes: 1, after: ["a"] }] }), /a → a$/],
 ])("refuses %s", (_, text, says) => {
   expect(problemsIn(text).join("\n")).toMatch(says);
+});
+
+test("numbered tasks stay numbers, and nothing said of when it is due is nothing", () => {
+  const tasks = [
+    { id: 1, minutes: 0.000001, due: null, weight: null },
+    { id: "1", minutes: 123_456_789.05, after: [1] },
+  ];
+  const read = readInstance(written({ tasks }));
+  expect(read.tasks.map(({ id, due, after }) => ({ id, due, after }))).toEqual([
+    { id: 1, due: undefined, after: [] },
+    { id: "1", due: undefined, after: [1] },
+  ]);
 });
 
 test("names a ring of tasks in its order", () => {

@@ -1,7 +1,15 @@
 import { z } from "zod";
+import { isCountable, wholeScale } from "./scale";
 
 const minutes = z.number().finite().nonnegative();
-const id = z.string().min(1).max(200);
+/** Many instances number their tasks: 1 and "1" are two ids, and come back as they were written. */
+const id = z.union([z.string().min(1).max(200), z.number().int()], { error: "an id is a text or a whole number" });
+/** Left out, or said to be nothing. */
+const maybe = <T extends z.ZodType>(type: T) =>
+  type
+    .nullish()
+    .transform((value) => value ?? undefined)
+    .optional();
 
 /** A piece of work: how long it takes, what it holds meanwhile, what must be finished before it. */
 export const Task = z.object({
@@ -10,8 +18,8 @@ export const Task = z.object({
   uses: z.array(z.object({ resource: id, amount: z.number().finite().nonnegative() })).default([]),
   after: z.array(id).default([]),
   /** Minute by which it should have ended; late minutes count `weight` times. */
-  due: z.number().finite().optional(),
-  weight: minutes.optional(),
+  due: maybe(z.number().finite()),
+  weight: maybe(minutes),
 });
 
 /**
@@ -24,6 +32,7 @@ export const Instance = z.object({
   aim: z.enum(["makespan", "tardiness"]).default("makespan"),
 });
 export type Instance = z.infer<typeof Instance>;
+export type Id = z.infer<typeof id>;
 
 /** What solving an instance gives; `bound` is proven, for whatever is aimed at. */
 export type Solution = {
@@ -35,7 +44,7 @@ export type Solution = {
   readonly bound: number;
   /** Distance of what was found to the bound, as a part of what was found: 0 is proven best. */
   readonly gap: number;
-  readonly tasks: readonly { readonly id: string; readonly start: number }[];
+  readonly tasks: readonly { readonly id: Id; readonly start: number }[];
 };
 
 /** Something in an instance that can't be solved: what, where and what to do. */
@@ -87,12 +96,12 @@ export function problemsOf(instance: Instance): string[] {
   const problems: string[] = [];
   if (tasks.length > MOST_TASKS)
     return [`There are ${tasks.length} tasks, at most ${MOST_TASKS} are taken: divide the instance`];
-  const capacity = new Map<string, number>();
+  const capacity = new Map<Id, number>();
   for (const { id, capacity: most } of resources) {
     if (capacity.has(id)) problems.push(`Resource “${id}” is there twice: give each an id of its own`);
     capacity.set(id, most);
   }
-  const ids = new Set<string>();
+  const ids = new Set<Id>();
   for (const { id } of tasks) {
     if (ids.has(id)) problems.push(`Task “${id}” is there twice: give each an id of its own`);
     ids.add(id);
@@ -109,6 +118,7 @@ export function problemsOf(instance: Instance): string[] {
         );
     }
   }
+  problems.push(...uncountable(instance));
   if (problems.length === 0) {
     const cycle = cycleOf(tasks);
     if (cycle) problems.push(`These tasks wait for each other, so none can begin: ${cycle.join(" → ")}`);
@@ -116,21 +126,54 @@ export function problemsOf(instance: Instance): string[] {
   return problems;
 }
 
+/** What could not be counted to the last unit: too fine, or too much of it. */
+function uncountable({ resources, tasks }: Instance): string[] {
+  const fine = (where: string, value: number) =>
+    isCountable(value)
+      ? []
+      : [`${where} is ${value}: six decimals can be counted; write all of them in a smaller unit`];
+  const problems = [
+    ...resources.flatMap(({ id, capacity }) => fine(`The capacity of “${id}”`, capacity)),
+    ...tasks.flatMap(({ id, minutes, due = 0, uses }) => [
+      ...fine(`The length of task “${id}”`, minutes),
+      ...fine(`What task “${id}” is due`, due),
+      ...uses.flatMap(({ resource, amount }) => fine(`What task “${id}” uses of “${resource}”`, amount)),
+    ]),
+  ];
+  if (problems.length) return problems;
+  const sum = (values: readonly number[]) => values.reduce((total, value) => total + Math.abs(value), 0);
+  const lengths = tasks.map((task) => task.minutes);
+  const dues = tasks.map(({ due = 0 }) => due);
+  const latest = (sum(lengths) + Math.max(0, ...dues.map(Math.abs))) * wholeScale([...lengths, ...dues]);
+  const amounts = tasks.flatMap(({ uses }) => uses.map(({ amount }) => amount));
+  const tooMuch = (what: string, most: number) =>
+    most <= Number.MAX_SAFE_INTEGER
+      ? []
+      : [
+          `${what} may come to ${most} of the smallest unit, ${Number.MAX_SAFE_INTEGER} can be counted: take a larger unit`,
+        ];
+  return [
+    ...tooMuch("All lengths one behind the other, with what is due,", latest),
+    ...tooMuch("What is late, times its weight,", latest * sum(tasks.map(({ weight = 1 }) => weight))),
+    ...tooMuch("What all tasks hold", sum(amounts) * wholeScale(amounts)),
+  ].slice(0, 1);
+}
+
 /** What a task holds, with a resource that is named twice added up. */
-export function usesOf(task: Pair): Map<string, number> {
-  const uses = new Map<string, number>();
+export function usesOf(task: Pair): Map<Id, number> {
+  const uses = new Map<Id, number>();
   for (const { resource, amount } of task.uses) uses.set(resource, (uses.get(resource) ?? 0) + amount);
   return uses;
 }
-type Pair = { readonly uses: readonly { readonly resource: string; readonly amount: number }[] };
+type Pair = { readonly uses: readonly { readonly resource: Id; readonly amount: number }[] };
 
 /** A ring of tasks each of which is after the one before, with the first again at its end; null where there is none. */
-function cycleOf(tasks: Instance["tasks"]): string[] | null {
+function cycleOf(tasks: Instance["tasks"]): Id[] | null {
   const byId = new Map(tasks.map((task) => [task.id, task]));
-  const state = new Map<string, "open" | "done">();
+  const state = new Map<Id, "open" | "done">();
   for (const { id } of tasks) {
     // With a stack of its own: a chain of many thousand tasks would overflow the machine's.
-    const path: { id: string; next: number }[] = [];
+    const path: { id: Id; next: number }[] = [];
     if (!state.has(id)) path.push({ id, next: 0 });
     if (path.length) state.set(id, "open");
     while (path.length) {

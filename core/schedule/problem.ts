@@ -1,4 +1,5 @@
 import { type Instance, usesOf } from "./instance";
+import { wholeScale } from "./scale";
 
 /** One of the ways in which a piece of work can be done: what it holds while it lasts. */
 export type Mode = { readonly resources: readonly number[]; readonly amounts: readonly number[] };
@@ -147,12 +148,4 @@ export function problemOf(instance: Instance): { readonly problem: Problem; read
     }),
   });
   return { problem, scale };
-}
-
-/** The smallest power of ten, up to a million, that makes all of these whole. */
-function wholeScale(values: readonly number[]): number {
-  let scale = 1;
-  while (scale < 1_000_000 && values.some((value) => Math.abs(value * scale - Math.round(value * scale)) > 1e-9))
-    scale *= 10;
-  return scale;
 }
