@@ -7,7 +7,11 @@ export const Slug = z
   .regex(/^[a-z0-9][a-z0-9.-]{0,63}$/, "Use lower-case letters, digits, dots and dashes, 64 at most, no spaces");
 
 export const Api = z.number().int().min(1).max(NEWEST_API);
-export const IsoDate = z.string().regex(/^\d{4}-\d{2}-\d{2}$/, "Write the date like 2024-05-01");
+/** A day that the calendar has: 30 February is none. */
+export const IsoDate = z
+  .string()
+  .regex(/^\d{4}-\d{2}-\d{2}$/, "Write the date like 2024-05-01")
+  .refine((day) => z.iso.date().safeParse(day).success, "The calendar has no such day");
 export const Bytes = z.number().int().positive().max(Number.MAX_SAFE_INTEGER);
 export const Cpu = z.enum(["arm", "arm64"]);
 export type Cpu = z.infer<typeof Cpu>;

@@ -1,4 +1,4 @@
-import { eveningsBetween, Opening } from "./hours";
+import { eveningsBetween, hoursAsWritten, Opening } from "./hours";
 import { eveningsOf, handsMinutes } from "./volunteer";
 
 const opening = (rule: string, closed: readonly string[] = []) =>
@@ -24,6 +24,59 @@ test.each([
 ])("%s", (rule, days) => {
   expect(daysOf(rule, "2026-11-01", "2026-12-31")).toEqual(days);
 });
+
+// RFC 5545, 3.8.2.4: DTSTART is what a rule counts from.
+test.each([
+  ["FREQ=WEEKLY;INTERVAL=2;BYDAY=TU", "2026-12-01", ["2026-12-01", "2026-12-15", "2026-12-29"]],
+  ["FREQ=WEEKLY;INTERVAL=2;BYDAY=TU", "2026-12-08", ["2026-12-08", "2026-12-22"]],
+  ["FREQ=WEEKLY;COUNT=3;BYDAY=TU", "2026-12-02", ["2026-12-08", "2026-12-15", "2026-12-22"]],
+])("%s from %s", (rule, since, days) => {
+  const counted = Opening.parse({ hours: [{ rule, from: "18:00", minutes: 180, since }] });
+  expect(eveningsBetween(counted, "2026-11-01", "2026-12-31").map(({ day }) => day)).toEqual(days);
+});
+
+test("two rules that meet on a day are one evening, apart they are two", () => {
+  const hours = [
+    { rule: "FREQ=MONTHLY;BYDAY=1TU", from: "10:00", minutes: 120 },
+    { rule: "FREQ=WEEKLY;BYDAY=TU", from: "18:00", minutes: 180 },
+    { rule: "FREQ=MONTHLY;BYDAY=1TU", from: "18:00", minutes: 60 },
+    { rule: "FREQ=MONTHLY;BYDAY=1TU", from: "19:30", minutes: 120 },
+  ];
+  expect(eveningsBetween(Opening.parse({ hours }), "2026-12-01", "2026-12-08")).toEqual([
+    { day: "2026-12-01", from: "10:00", to: "12:00" },
+    { day: "2026-12-01", from: "18:00", to: "21:30" },
+    { day: "2026-12-08", from: "18:00", to: "21:00" },
+  ]);
+});
+
+test("what would not be held as it is written is said, row by row", () => {
+  const row = (rule: string, from = "18:00", since?: string) => ({ rule, from, minutes: 180, since });
+  const hours = [
+    row("FREQ=DAILY"),
+    row("FREQ=DAILY", "21:00"),
+    row("FREQ=DAILY", "21:01"),
+    row("FREQ=WEEKLY;COUNT=3"),
+    row("FREQ=WEEKLY;COUNT=3", "18:00", "2026-12-01"),
+    row("freq=weekly;interval=2"),
+    row("FREQ=WEEKLY;INTERVAL=1"),
+  ];
+  expect(hoursAsWritten(hours).map((each) => each?.slice(0, 14) ?? null)).toEqual([
+    null,
+    null,
+    "It would pass ",
+    "COUNT=3 counts",
+    null,
+    "interval=2 cou",
+    null,
+  ]);
+});
+
+test.each(["2026-02-30", "2026-13-01", "2027-02-29", "2026-00-10"])(
+  "%s is no day on which it could be closed",
+  (day) => {
+    expect(Opening.safeParse({ closed: [day] }).success).toBe(false);
+  },
+);
 
 test("a leap day is found", () => {
   expect(daysOf("FREQ=MONTHLY;BYMONTHDAY=29", "2028-02-01", "2028-02-29")).toEqual(["2028-02-29"]);

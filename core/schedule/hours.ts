@@ -22,7 +22,7 @@ const Rule = z
   .max(200)
   .refine((text) => {
     try {
-      return PARTS.test(text) && parsedRule(text).freq <= RRule.DAILY;
+      return PARTS.test(text) && parsedRule(text).options.freq <= RRule.DAILY;
     } catch {
       return false;
     }
@@ -36,6 +36,8 @@ export const Opening = z.strictObject({
         rule: Rule,
         from: Clock,
         minutes: z.coerce.number().int().min(15, "At least 15 minutes").max(960, "At most 16 hours"),
+        /** Day from which it counts: the first week of every second one, the first of three. */
+        since: IsoDate.optional(),
       }),
     )
     .max(20)
@@ -58,12 +60,12 @@ export type Evening = { readonly day: string; readonly from: string; readonly to
 export const lasts = ({ from, to }: Evening): number => minutesOf(to) - minutesOf(from);
 
 /** Any day before which nothing is asked; a rule without a beginning of its own counts from here (a Monday). */
-const EPOCH = new Date(Date.UTC(2024, 0, 1));
+const EPOCH = "2024-01-01";
 
-function parsedRule(text: string) {
+function parsedRule(text: string, since = EPOCH) {
   const options = RRule.parseString(text.replace(/^RRULE:/i, ""));
   if (options.freq === undefined) throw new RangeError("A rule needs FREQ");
-  return new RRule({ ...options, dtstart: options.dtstart ?? EPOCH }).origOptions as { freq: number };
+  return new RRule({ ...options, dtstart: new Date(`${since}T00:00:00Z`) });
 }
 
 /**
@@ -76,22 +78,41 @@ function parsedRule(text: string) {
  */
 export function eveningsBetween({ hours, closed }: Opening, from: string, to: string): Evening[] {
   const never = new Set(closed);
-  const evenings = hours.flatMap(({ rule, from: begins, minutes }) => {
-    const options = RRule.parseString(rule.replace(/^RRULE:/i, ""));
-    const days = new RRule({ ...options, dtstart: options.dtstart ?? EPOCH }).between(
-      new Date(`${from}T00:00:00Z`),
-      new Date(`${to}T23:59:59Z`),
-      true,
-    );
+  const evenings = hours.flatMap(({ rule, from: begins, minutes, since }) => {
+    const days = parsedRule(rule, since).between(new Date(`${from}T00:00:00Z`), new Date(`${to}T23:59:59Z`), true);
     return days.map((date) => {
       const day = date.toISOString().slice(0, 10);
       return { day, from: begins, to: clockAt(minutesOf(begins) + minutes) };
     });
   });
-  return evenings
+  const sorted = evenings
     .filter(({ day }) => !never.has(day))
     .sort((a, b) => a.day.localeCompare(b.day) || a.from.localeCompare(b.from));
+  // Two rules that meet on a day are one evening: nobody has two pairs of hands.
+  const apart: Evening[] = [];
+  for (const evening of sorted) {
+    const last = apart.at(-1);
+    if (last?.day !== evening.day || evening.from > last.to) apart.push(evening);
+    else if (evening.to > last.to) apart[apart.length - 1] = { ...last, to: evening.to };
+  }
+  return apart;
 }
+
+/**
+ * What hours say that would not be held as it is written: past midnight, or counted from no day.
+ *
+ * @returns per row what is wrong in words, or null
+ * @example hoursAsWritten([{ rule: "FREQ=DAILY", from: "22:00", minutes: 180 }]) // ["It would pass midnight: …"] …
+ */
+export const hoursAsWritten = (hours: Opening["hours"]): (string | null)[] =>
+  hours.map(({ rule, from, minutes, since }) => {
+    if (minutesOf(from) + minutes > 24 * 60)
+      return "It would pass midnight: an evening ends with its day. Write fewer minutes";
+    const counts = /;(COUNT|INTERVAL)=(\d+)/i.exec(rule);
+    if (!since && counts && (counts[1].toUpperCase() === "COUNT" || Number(counts[2]) > 1))
+      return `${counts[0].slice(1)} counts from a day: write it behind the minutes, as 2024-05-01`;
+    return null;
+  });
 
 const WEEKDAYS = ["SU", "MO", "TU", "WE", "TH", "FR", "SA"] as const;
 export type Weekday = (typeof WEEKDAYS)[number];

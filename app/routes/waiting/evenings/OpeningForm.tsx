@@ -18,7 +18,7 @@ export function OpeningForm({ typed, wrong, version }: { typed: Typed; wrong: Wr
           mono
           defaultValue={typed.hours}
           wrong={wrong.hours}
-          hint="A repeating rule as calendars have it (RFC 5545), the time, the minutes: FREQ=WEEKLY;BYDAY=TU,TH 18:00 180"
+          hint="A repeating rule as calendars have it (RFC 5545), the time, the minutes: FREQ=WEEKLY;BYDAY=TU,TH 18:00 180. Every second week, counted from a day: FREQ=WEEKLY;INTERVAL=2;BYDAY=TU 18:00 180 2026-12-01"
         />
         <AreaField
           label="Closed on, one day a line"

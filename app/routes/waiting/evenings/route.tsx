@@ -30,7 +30,9 @@ export function loader() {
   return {
     version,
     typed: {
-      hours: opening.hours.map(({ rule, from: at, minutes }) => `${rule} ${at} ${minutes}`).join("\n"),
+      hours: opening.hours
+        .map(({ rule, from: at, minutes, since }) => [rule, at, minutes, ...(since ? [since] : [])].join(" "))
+        .join("\n"),
       closed: opening.closed.join("\n"),
       line: opening.line === null ? "" : String(opening.line),
     },
