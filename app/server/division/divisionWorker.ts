@@ -17,12 +17,14 @@ export interface DivisionWork {
 }
 export type DivisionWord =
   | { readonly is: "better"; readonly division: Division }
+  /** Nothing better is looked for any more: what is proven comes closer. */
+  | { readonly is: "proving"; readonly division: Division }
   | { readonly is: "done"; readonly division: Division; readonly whatIf: readonly WhatIf[] };
 
 /** So much longer is a proof waited for, where what was found is not near it yet. */
 const PROVE_MS = 18_000;
 /** Waits between two looks at it. */
-const LOOK_MS = 200;
+const LOOK_MS = 500;
 
 const now = () => performance.now();
 const say = (word: DivisionWord) => parentPort?.postMessage(word);
@@ -37,12 +39,18 @@ const division = divide(question, {
   prover,
   onBetter: (better) => say({ is: "better", division: better }),
 });
-say({ is: "better", division });
+say({ is: "proving", division: withProof(division, prover) });
 const whatIf =
   millisecondsEach === 0
     ? []
     : whatIfs(question, division, (asked) => divide(asked, { highs, milliseconds: millisecondsEach, now }));
-while (prover.isBusy() && !isNear(withProof(division, prover)) && now() < milliseconds + PROVE_MS) await sleep(LOOK_MS);
-const proven = withProof(division, prover);
+const boundsOf = ({ proven }: Division) => proven.map(({ bound }) => bound).join();
+let told = withProof(division, prover);
+while (prover.isBusy() && !isNear(told) && now() < milliseconds + PROVE_MS) {
+  await sleep(LOOK_MS);
+  const next = withProof(division, prover);
+  if (boundsOf(next) !== boundsOf(told)) say({ is: "proving", division: next });
+  told = next;
+}
 await prover.stop();
-say({ is: "done", division: proven, whatIf });
+say({ is: "done", division: told, whatIf });

@@ -18,6 +18,8 @@ export interface Draft {
   readonly asked: Asked;
   readonly division: Division | null;
   readonly whatIf: readonly WhatIf[];
+  /** Devices are divided: what no division can exceed is still being proven. */
+  readonly proving?: boolean;
   /** What is being supposed at the moment; null where nothing is. */
   readonly supposing?: string | null;
   /** What other situations would come to, the newest first. */
@@ -56,11 +58,14 @@ export function startDivision(store: Store, hand: Hand): string | null {
     worker: "divisionWorker.mjs",
     data,
     first,
-    take: (doc, word) =>
-      word.is === "better"
-        ? { doc: { ...doc, division: word.division }, done: false }
-        : { doc: { ...doc, division: word.division, whatIf: word.whatIf }, done: true },
+    take: taken,
     broken: (doc) => ({ ...doc, says: "The division broke off. What was found so far stands; divide again" }),
   });
   return null;
 }
+
+/** What a word of the thread makes of a draft. */
+export const taken = (doc: Draft, word: DivisionWord): { readonly doc: Draft; readonly done: boolean } =>
+  word.is === "done"
+    ? { doc: { ...doc, division: word.division, whatIf: word.whatIf, proving: false }, done: true }
+    : { doc: { ...doc, division: word.division, proving: word.is === "proving" }, done: false };

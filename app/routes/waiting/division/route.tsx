@@ -85,6 +85,19 @@ function act(form: FormData, request: Request): string | null {
   }
 }
 
+/** How far it is, in words. */
+function stateText({ state, supposing, proving, at, by }: ReturnType<typeof shownDraft>): string {
+  if (state === "stopped")
+    return proving
+      ? `Divided at ${timeText(at)}; its proof was stopped, and says no more than stands here.`
+      : `Stopped at ${timeText(at)}: this is the best so far, not proven to be the best.`;
+  if (state !== "running") return `Worked out at ${timeText(at)}, by ${by}.`;
+  if (supposing) return `What if ${supposing}? It is being worked out; what stands here stays as it is.`;
+  return proving
+    ? "Divided. How good any division could be is still being proven: wait for it, or stop here and take what stands."
+    : "It is being worked out; what stands here is the best so far, and may still get better.";
+}
+
 function readPlace(to: string): Place {
   if (to === RESERVE) return { is: "reserve" };
   return to.startsWith(NEVER) ? { is: "never", group: to.slice(NEVER.length) } : { is: "there", group: to };
@@ -182,13 +195,7 @@ export default function DivisionPage({ loaderData, actionData }: Route.Component
       {draft && (
         <>
           <p className="my-2" role="status">
-            {running
-              ? draft.supposing
-                ? `What if ${draft.supposing}? It is being worked out; what stands here stays as it is.`
-                : "It is being worked out; what stands here is the best so far, and may still get better."
-              : draft.state === "stopped"
-                ? `Stopped at ${timeText(draft.at)}: this is the best so far, not proven to be the best.`
-                : `Worked out at ${timeText(draft.at)}, by ${draft.by}.`}
+            {stateText(draft)}
           </p>
           {draft.says && <Notice kind="caution">{draft.says}.</Notice>}
           {draft.stale && !running && (

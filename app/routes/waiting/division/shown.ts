@@ -7,7 +7,7 @@ import { groupNames } from "~/store/evenings";
 
 /** A draft as the page shows it: groups and models by their names, devices where they stand. */
 export function shownDraft(store: Store, draft: StandingDraft) {
-  const { asked, division, whatIf, supposing, alternatives, undo = [], rests: _, ...stands } = draft;
+  const { asked, division, whatIf, supposing, proving, alternatives, undo = [], rests: _, ...stands } = draft;
   const { question } = asked;
   const names = groupNames(store);
   const titles = titlesApart(catalogueOf(store).models);
@@ -71,6 +71,7 @@ export function shownDraft(store: Store, draft: StandingDraft) {
     proven: division?.proven ?? [],
     kinds: kindsOf(question, placed),
     supposing: supposing ?? null,
+    proving: proving ?? false,
     alternatives: (alternatives ?? []).map(({ shares, moves, ...rest }) => ({
       ...rest,
       shares: shares.map((share) => ({ ...share, name: nameOf(share.group) })),
