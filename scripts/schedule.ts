@@ -45,11 +45,11 @@ async function main(): Promise<void> {
   }
   try {
     const instance = readInstance(text);
-    const { problem, scale } = problemOf(instance);
+    const posed = problemOf(instance);
     // Counted from the start of the program: whoever waits does not care what was loaded meanwhile.
     const milliseconds = Math.max(0.3 * seconds * 1000, seconds * 1000 - performance.now());
-    const progress = await solveOnThreads(problem, { milliseconds, seed });
-    console.log(JSON.stringify(solutionOf(instance, scale, progress)));
+    const progress = await solveOnThreads(posed.problem, { milliseconds, seed });
+    console.log(JSON.stringify(solutionOf(instance, posed, progress)));
   } catch (error) {
     if (error instanceof InstanceError) return fail(`${file} can't be solved:`, ...error.problems);
     throw error;

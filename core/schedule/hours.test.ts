@@ -58,6 +58,8 @@ test("what would not be held as it is written is said, row by row", () => {
     row("FREQ=WEEKLY;COUNT=3"),
     row("FREQ=WEEKLY;COUNT=3", "18:00", "2026-12-01"),
     row("freq=weekly;interval=2"),
+    row("FREQ=WEEKLY;INTERVAL=1;COUNT=10"),
+    row("FREQ=WEEKLY;INTERVAL=12"),
     row("FREQ=WEEKLY;INTERVAL=1"),
   ];
   expect(hoursAsWritten(hours).map((each) => each?.slice(0, 14) ?? null)).toEqual([
@@ -67,6 +69,8 @@ test("what would not be held as it is written is said, row by row", () => {
     "COUNT=3 counts",
     null,
     "interval=2 cou",
+    "COUNT=10 count",
+    "INTERVAL=12 co",
     null,
   ]);
 });

@@ -108,10 +108,8 @@ export const hoursAsWritten = (hours: Opening["hours"]): (string | null)[] =>
   hours.map(({ rule, from, minutes, since }) => {
     if (minutesOf(from) + minutes > 24 * 60)
       return "It would pass midnight: an evening ends with its day. Write fewer minutes";
-    const counts = /;(COUNT|INTERVAL)=(\d+)/i.exec(rule);
-    if (!since && counts && (counts[1].toUpperCase() === "COUNT" || Number(counts[2]) > 1))
-      return `${counts[0].slice(1)} counts from a day: write it behind the minutes, as 2024-05-01`;
-    return null;
+    const [counts] = /COUNT=\d+|INTERVAL=(?!1(?:;|$))\d+/i.exec(rule) ?? [];
+    return counts && !since ? `${counts} counts from a day: write it behind the minutes, as 2024-05-01` : null;
   });
 
 const WEEKDAYS = ["SU", "MO", "TU", "WE", "TH", "FR", "SA"] as const;

@@ -69,11 +69,6 @@ test.each([
     /uses 2 of “hands”/,
   ],
   [
-    "minutes that could only be rounded",
-    written({ tasks: [{ id: "a", minutes: 1 / 3 }] }),
-    /length of task “a” is 0\.333.*smaller unit/,
-  ],
-  [
     "an amount that could only be rounded",
     written({ tasks: [{ id: "a", minutes: 1, uses: [{ resource: "hands", amount: 1e-9 }] }] }),
     /uses of “hands” is 1e-9/,

@@ -126,19 +126,15 @@ export function problemsOf(instance: Instance): string[] {
   return problems;
 }
 
-/** What could not be counted to the last unit: too fine, or too much of it. */
+/** What could not be counted to the last unit: amounts that are too fine, or too much of anything. */
 function uncountable({ resources, tasks }: Instance): string[] {
   const fine = (where: string, value: number) =>
-    isCountable(value)
-      ? []
-      : [`${where} is ${value}: six decimals can be counted; write all of them in a smaller unit`];
+    isCountable(value) ? [] : [`${where} is ${value}: six decimals can be counted; write whole numbers`];
   const problems = [
     ...resources.flatMap(({ id, capacity }) => fine(`The capacity of “${id}”`, capacity)),
-    ...tasks.flatMap(({ id, minutes, due = 0, uses }) => [
-      ...fine(`The length of task “${id}”`, minutes),
-      ...fine(`What task “${id}” is due`, due),
-      ...uses.flatMap(({ resource, amount }) => fine(`What task “${id}” uses of “${resource}”`, amount)),
-    ]),
+    ...tasks.flatMap(({ id, uses }) =>
+      uses.flatMap(({ resource, amount }) => fine(`What task “${id}” uses of “${resource}”`, amount)),
+    ),
   ];
   if (problems.length) return problems;
   const sum = (values: readonly number[]) => values.reduce((total, value) => total + Math.abs(value), 0);

@@ -1,5 +1,5 @@
 import { type Instance, usesOf } from "./instance";
-import { wholeScale } from "./scale";
+import { wholeScale, wholeUnits } from "./scale";
 
 /** One of the ways in which a piece of work can be done: what it holds while it lasts. */
 export type Mode = { readonly resources: readonly number[]; readonly amounts: readonly number[] };
@@ -116,11 +116,17 @@ export function mirrored(problem: Problem): Problem {
 }
 
 /**
- * A bare instance as a problem, with the number by which its minutes were multiplied so that all are whole.
+ * A bare instance as a problem.
  *
+ * @returns scale   by which its minutes were multiplied, so that all are whole
+ * @returns rounded minutes that all lengths together are longer than they are: a unit is a millionth at least
  * @example problemOf({ resources: [], tasks: [{ id: "a", minutes: 2.5, uses: [], after: [] }], aim: "makespan" }).scale // 10
  */
-export function problemOf(instance: Instance): { readonly problem: Problem; readonly scale: number } {
+export function problemOf(instance: Instance): {
+  readonly problem: Problem;
+  readonly scale: number;
+  readonly rounded: number;
+} {
   const places = new Map(instance.tasks.map(({ id }, i) => [id, i]));
   const resourceAt = new Map(instance.resources.map(({ id }, i) => [id, i]));
   const scale = wholeScale(instance.tasks.flatMap(({ minutes, due }) => [minutes, due ?? 0]));
@@ -134,7 +140,7 @@ export function problemOf(instance: Instance): { readonly problem: Problem; read
     tasks: instance.tasks.map((task) => {
       const uses = [...usesOf(task)].filter(([, amount]) => amount > 0);
       return {
-        minutes: Math.round(task.minutes * scale),
+        minutes: wholeUnits(task.minutes, scale),
         before: task.after.map((id) => places.get(id) as number),
         due: task.due === undefined ? undefined : task.due * scale,
         weight: task.weight,
@@ -147,5 +153,6 @@ export function problemOf(instance: Instance): { readonly problem: Problem; read
       };
     }),
   });
-  return { problem, scale };
+  const more = instance.tasks.map(({ minutes }, task) => Math.max(0, problem.minutes[task] / scale - minutes));
+  return { problem, scale, rounded: more.reduce((sum, each) => sum + each, 0) };
 }

@@ -24,3 +24,11 @@ export function wholeScale(values: readonly number[]): number {
   while (scale < FINEST && !values.every((value) => isWholeAt(value, scale))) scale *= 10;
   return scale;
 }
+
+/**
+ * A length in whole units: what is finer than a unit counts as a whole one, so that nothing overlaps.
+ *
+ * @example wholeUnits(2.51, 10) // 26
+ */
+export const wholeUnits = (value: number, scale: number): number =>
+  isWholeAt(value, scale) ? Math.round(value * scale) : Math.ceil(value * scale);

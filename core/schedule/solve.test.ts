@@ -18,9 +18,9 @@ const ticking = () => {
 };
 
 function solved(instance: Instance, ticks: number, { seed = 1, prove = true } = {}) {
-  const { problem, scale } = problemOf(instance);
-  const progress = solve(problem, { now: ticking(), milliseconds: ticks, seed, prove });
-  const solution = solutionOf(instance, scale, progress);
+  const posed = problemOf(instance);
+  const progress = solve(posed.problem, { now: ticking(), milliseconds: ticks, seed, prove });
+  const solution = solutionOf(instance, posed, progress);
   expect(checkTimetable(instance, solution.tasks)).toEqual([]);
   return solution;
 }
@@ -29,6 +29,34 @@ function solved(instance: Instance, ticks: number, { seed = 1, prove = true } = 
 test("reaches 55 for the 6 × 6 job shop and proves it", () => {
   const { makespan, bound, gap } = solved(FT06.instance, 100_000);
   expect({ makespan, bound, gap }).toEqual({ makespan: 55, bound: 55, gap: 0 });
+});
+
+test("lengths that no unit divides: nothing overlaps, and what is proven is proven of them as they are", () => {
+  const lengths = fc.array(fc.double({ min: 1e-9, max: 9, noNaN: true }), { minLength: 1, maxLength: 6 });
+  fc.assert(
+    fc.property(lengths, (minutes) => {
+      const uses = [{ resource: "hands", amount: 1 }];
+      const tasks = minutes.map((each, k) => ({ id: k, minutes: each, uses, due: 0, weight: 1 }));
+      const resources = [{ id: "hands", capacity: 1 }];
+      // One machine: all behind each other; late least in all with the shortest first (Smith 1956).
+      const inOrder = [...minutes].sort((a, b) => a - b);
+      const all = inOrder.reduce((sum, each) => sum + each, 0);
+      const late = inOrder.reduce((sum, each, k) => sum + each * (inOrder.length - k), 0);
+      for (const [aim, best] of [
+        ["makespan", all],
+        ["tardiness", late],
+      ] as const) {
+        const solution = solved(Instance.parse({ resources, tasks, aim }), 300);
+        expect(solution.bound).toBeLessThanOrEqual(best + 1e-9);
+        expect(solution[aim]).toBeGreaterThanOrEqual(best - 1e-9);
+        expect(solution[aim]).toBeLessThanOrEqual(best + 1e-4);
+        const timed = solution.tasks.map(({ id, start }) => ({ start, end: start + minutes[Number(id)] }));
+        timed.sort((a, b) => a.start - b.start || a.end - b.end);
+        for (let k = 1; k < timed.length; k++) expect(timed[k].start).toBeGreaterThan(timed[k - 1].end - 1e-12);
+      }
+    }),
+    { numRuns: 60 },
+  );
 });
 
 test("proves that nothing ends a minute earlier, and finds what just fits", () => {
