@@ -19,6 +19,8 @@ export interface Drafts {
   readonly write: (store: Store, state: DraftState, doc: string, version: number) => boolean;
   /** Leaves it as it is so far. @returns false when nothing was being worked out */
   readonly halt: (store: Store) => boolean;
+  /** Whoever worked at it is gone with the lane: it broke off. */
+  readonly lose: (store: Store) => void;
   readonly forget: (store: Store) => void;
 }
 
@@ -32,6 +34,7 @@ function draftsIn(table: "division_draft" | "timetable"): Drafts {
     UPDATE ${table} SET state = @state, doc = @doc WHERE id = 1 AND version = @version AND state = 'running'
   `);
   const stop = change<object>(`UPDATE ${table} SET state = 'stopped' WHERE id = 1 AND state = 'running'`);
+  const breakOff = change<object>(`UPDATE ${table} SET state = 'failed' WHERE id = 1 AND state = 'running'`);
   const drop = change<object>(`DELETE FROM ${table} WHERE id = 1`);
   return {
     read: (store) => read(store, {}),
@@ -43,6 +46,9 @@ function draftsIn(table: "division_draft" | "timetable"): Drafts {
       }),
     write: (store, state, doc, version) => update(store, { state, doc, version }).changes === 1,
     halt: (store) => stop(store, {}).changes === 1,
+    lose: (store) => {
+      breakOff(store, {});
+    },
     forget: (store) => {
       drop(store, {});
     },

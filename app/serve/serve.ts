@@ -14,6 +14,7 @@ import { dbFile } from "~/app/server/http/dbFile";
 import { log } from "~/app/server/http/log";
 import { passWords } from "~/app/server/jobs/passWords";
 import { openStore } from "~/store/database";
+import { divisionDrafts, timetables } from "~/store/drafts";
 import { refusalAtDoor } from "./door";
 import { HEADERS } from "./headers";
 import { plainPage } from "./plainPage";
@@ -168,8 +169,12 @@ if (Array.isArray(settings)) {
   for (const says of settings) console.error(`start: ${says}`);
   process.exit(2);
 }
-// Brought up to date once, before anybody asks.
-if (cluster.isPrimary) openStore(dbFile()).close();
+// Brought up to date once, before anybody asks; what was being worked out when the lane went down broke off with it.
+if (cluster.isPrimary) {
+  const store = openStore(dbFile());
+  for (const drafts of [divisionDrafts, timetables]) drafts.lose(store);
+  store.close();
+}
 process.env.UPSHIFT_ALONE = isAlone(settings) ? "yes" : "";
 if (cluster.isPrimary && settings.UPSHIFT_PROCESSES > 1) lead(settings);
 else {

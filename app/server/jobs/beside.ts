@@ -34,7 +34,7 @@ export function docOf<Doc extends object>({
   return doc;
 }
 
-/** What stands; work that nobody does any more is told as stopped. Null when there is none. */
+/** What stands; work that nobody does any more is told as broken off. Null when there is none. */
 export function standingWork<Doc extends { readonly rests: string }>(
   store: Store,
   drafts: Drafts,
@@ -45,7 +45,7 @@ export function standingWork<Doc extends { readonly rests: string }>(
   const kept = JSON.parse(doc) as Doc;
   const seconds = Math.abs(now(store).getTime() - Date.parse(row.at)) / 1000;
   const lost = row.state === "running" && seconds > LOST_SECONDS;
-  return { ...kept, ...rest, state: lost ? "stopped" : row.state, stale: kept.rests !== restsNow(store) };
+  return { ...kept, ...rest, state: lost ? "failed" : row.state, stale: kept.rests !== restsNow(store) };
 }
 
 /** Work in a thread of its own whose best so far is written down as it is found. */

@@ -3,6 +3,7 @@ import { restsNow } from "~/app/server/jobs/beside";
 import { demoCopy } from "~/demo/demoCopy";
 import type { Store } from "~/store/database";
 import { type DraftState, timetables } from "~/store/drafts";
+import { readOpening, saveOpening } from "~/store/evenings";
 import { followTimetable, isDue, isOnTheMove, type KeptTimetable } from "./timetable";
 
 const PLANNED = { day: "2026-11-26", pieces: [], fetches: [], noRoom: [] } as unknown as KeptTimetable["planned"];
@@ -37,6 +38,25 @@ test("what was stopped by somebody, never came about or can't be stays as it is"
     begunNow(store, "done", { rests, says: "No evening is held" }),
   ])
     expect(isOnTheMove(standing)).toBe(false);
+});
+
+test("what broke off with the lane is worked out anew, what broke off over its own work or was stopped is not", () => {
+  const store = demoCopy();
+  const { opening, version } = readOpening(store);
+  // With no evening nothing can be worked out: that it was tried is said.
+  saveOpening(store, { ...opening, hours: [] }, version, { at: now(store).toISOString(), by: "Odile" });
+  const later = (state: DraftState, says = "") => {
+    begunNow(store, state, { says });
+    return followTimetable(store, new Date(now(store).getTime() + 3000))?.says;
+  };
+  begunNow(store, "running");
+  timetables.lose(store);
+  expect(timetables.read(store)?.state).toBe("failed");
+  expect(isOnTheMove(followTimetable(store, now(store)))).toBe(true);
+  expect(followTimetable(store, new Date(now(store).getTime() + 3000))?.says).toMatch(/^No evening/);
+  expect(later("stopped")).toBe("");
+  expect(later("done")).toBe("");
+  expect(later("failed", "It broke off")).toBe("It broke off");
 });
 
 test("an evening whose work nobody did lags behind also when it is over, and one that is to come does not", () => {

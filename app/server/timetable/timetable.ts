@@ -90,16 +90,19 @@ export function followTimetable(store: Store, at: Date): StandingTimetable | nul
   const age = at.getTime() - Date.parse(standing.at);
   if (Math.abs(age) < CALM_MS) return standing;
   const lags = age > LAGS_MS && isDue(standing.planned, at);
-  if (!standing.stale && !lags) return standing;
+  if (!standing.stale && !lags && !isLost(standing)) return standing;
   const wrong = startTimetable(store, { at: at.toISOString(), by: ITSELF }, FOLLOW_MS);
   return wrong ? { ...standing, says: wrong } : standingTimetable(store);
 }
+
+/** It broke off with the process that worked at it, not over what it was about: then it says so. */
+const isLost = ({ state, says }: StandingTimetable) => state === "failed" && says === "";
 
 /** Whether it moves by itself: it is being worked out, or will be in a moment, once it has been calm for long enough. */
 export function isOnTheMove(standing: StandingTimetable | null): boolean {
   if (!standing) return false;
   const { state, planned, stale, says } = standing;
-  return state === "running" || (state === "done" && stale && planned !== null && says === "");
+  return state === "running" || (planned !== null && says === "" && (state === "done" ? stale : isLost(standing)));
 }
 
 /**

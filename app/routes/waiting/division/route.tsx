@@ -86,11 +86,15 @@ function act(form: FormData, request: Request): string | null {
 }
 
 /** How far it is, in words. */
-function stateText({ state, supposing, proving, at, by }: ReturnType<typeof shownDraft>): string {
+function stateText({ state, supposing, proving, shares, at, by }: ReturnType<typeof shownDraft>): string {
   if (state === "stopped")
     return proving
       ? `Divided at ${timeText(at)}; its proof was stopped, and says no more than stands here.`
       : `Stopped at ${timeText(at)}: this is the best so far, not proven to be the best.`;
+  if (state === "failed")
+    return supposing
+      ? `What if ${supposing}? That broke off: ask again.`
+      : `Begun at ${timeText(at)} and broken off: ${shares ? "this is the best so far, not proven to be the best" : "nothing was found yet, divide again"}.`;
   if (state !== "running") return `Worked out at ${timeText(at)}, by ${by}.`;
   if (supposing) return `What if ${supposing}? It is being worked out; what stands here stays as it is.`;
   return proving

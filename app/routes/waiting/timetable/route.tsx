@@ -103,6 +103,8 @@ function act(form: FormData, request: Request): string | null {
   }
 }
 
+const BEFORE_ITS_END = { running: "", done: "", stopped: ", and stopped before its end", failed: ", and broken off" };
+
 export default function Timetable({ loaderData: { standing }, actionData }: Route.ComponentProps) {
   const running = standing?.state === "running";
   useFollowed(standing?.moves ?? false);
@@ -130,7 +132,7 @@ export default function Timetable({ loaderData: { standing }, actionData }: Rout
           <p className="my-2" role="status">
             {running
               ? "It is being worked out; what stands here is the best so far."
-              : `Worked out at ${timeText(standing.at)}, by ${standing.by}${standing.state === "stopped" ? ", and stopped before its end" : ""}.`}{" "}
+              : `${standing.state === "failed" ? "Begun" : "Worked out"} at ${timeText(standing.at)}, by ${standing.by}${BEFORE_ITS_END[standing.state]}.`}{" "}
             {standing.end ? (
               <>
                 {countText(standing.devices, "device")} in {countText(standing.pieces, "piece")} of work, done by{" "}
