@@ -90,10 +90,15 @@ export function divide(question: Question, { highs, milliseconds, now, prover, o
     take(polish(question, freed, aim, floors, { ...changes, goOn }), k);
   };
   const toProve: ProofAsked[] = [];
+  /** Stays near what is proven already, also where what is aimed at behind it takes all that it may. */
+  const staysNear = (asked: Aim) =>
+    proven.some(
+      ({ aim, value, bound }) => aim === asked && bound - value <= (GOOD - question.leeway) * scaleOf(aim, value),
+    );
   /** Not before builds are chosen: the two hold each other up, and on that choice all that follows rests. Builds take longest. */
   const beginProofs = () => {
-    const first = (asked: ProofAsked) => (asked.aim === "builds" ? 0 : 1);
-    for (const asked of toProve.splice(0).sort((a, b) => first(a) - first(b))) prover?.begin(asked);
+    const rank = ({ aim }: ProofAsked) => (aim === "builds" ? 0 : staysNear(aim) ? 2 : 1);
+    for (const asked of toProve.splice(0).sort((a, b) => rank(a) - rank(b))) prover?.begin(asked);
   };
   for (const [k, aim] of question.aims.entries()) {
     const goal = program.goals[aim];
