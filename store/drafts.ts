@@ -33,8 +33,7 @@ function draftsIn(table: "division_draft" | "timetable"): Drafts {
   const update = change<{ state: DraftState; doc: string; version: number }>(`
     UPDATE ${table} SET state = @state, doc = @doc WHERE id = 1 AND version = @version AND state = 'running'
   `);
-  const stop = change<object>(`UPDATE ${table} SET state = 'stopped' WHERE id = 1 AND state = 'running'`);
-  const breakOff = change<object>(`UPDATE ${table} SET state = 'failed' WHERE id = 1 AND state = 'running'`);
+  const end = change<{ state: DraftState }>(`UPDATE ${table} SET state = @state WHERE id = 1 AND state = 'running'`);
   const drop = change<object>(`DELETE FROM ${table} WHERE id = 1`);
   return {
     read: (store) => read(store, {}),
@@ -45,9 +44,9 @@ function draftsIn(table: "division_draft" | "timetable"): Drafts {
         return version;
       }),
     write: (store, state, doc, version) => update(store, { state, doc, version }).changes === 1,
-    halt: (store) => stop(store, {}).changes === 1,
+    halt: (store) => end(store, { state: "stopped" }).changes === 1,
     lose: (store) => {
-      breakOff(store, {});
+      end(store, { state: "failed" });
     },
     forget: (store) => {
       drop(store, {});

@@ -30,7 +30,7 @@ export function solutionOf(
     makespan,
     tardiness,
     bound: proven,
-    gap: gapOf({ ...cost, aim: reached }, proven),
+    gap: gapOf({ aim: reached }, proven),
     tasks: tasks.map(({ id }, task) => ({ id, start: starts[task] })),
   };
 }
