@@ -68,6 +68,7 @@ export function divide(question: Question, { highs, milliseconds, now, prover, o
     const falls = question.aims.slice(0, from).some((aim) => scores[aim] < (floors[aim] ?? scores[aim]) - SLACK);
     if (falls || compareScores(question.aims.slice(from), scores, best.scores) < 0) return;
     best = division;
+    prover?.reached(scores);
     onBetter?.(best);
   };
   /** Floors that a division keeps, but for one aim's. */
@@ -89,6 +90,7 @@ export function divide(question: Question, { highs, milliseconds, now, prover, o
     const goOn = (scores: Scores) => now() < turn && scores[aim] < mostOf(question, aim) - SLACK;
     take(polish(question, freed, aim, floors, { ...changes, goOn }), k);
   };
+  prover?.reached(best.scores);
   const toProve: ProofAsked[] = [];
   /** Stays near what is proven already, also where what is aimed at behind it takes all that it may. */
   const staysNear = (asked: Aim) =>
@@ -122,7 +124,8 @@ export function divide(question: Question, { highs, milliseconds, now, prover, o
     // Of a large program the first look is better than what small changes find: but for who has enough.
     const isLarge = program.columns.length > LARGE;
     const isProvenBeside = prover && isLarge && aim !== "least";
-    if (isProvenBeside) toProve.push({ aim, floors: { ...floors } });
+    if (isProvenBeside && aim === "builds") prover.begin({ aim, floors: { ...floors } });
+    else if (isProvenBeside) toProve.push({ aim, floors: { ...floors } });
     if (question.aims.slice(0, k).includes("builds")) beginProofs();
     if (aim === "least" || !isLarge) better(k, begun + (turn - begun) * POLISH);
     const solve = turn - (turn - begun) * POLISH;

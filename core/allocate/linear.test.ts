@@ -81,3 +81,38 @@ test("of all numbers only some may have to be whole: the bound is closer than wi
   expect(linear.largest(goal, 5, { whole: new Set([yes]) })?.bound).toBeCloseTo(0.25);
   expect(linear.largest(goal, 5)?.bound).toBeCloseTo(0.2);
 });
+
+test("a floor under a sum of whole numbers is the next whole number, but for what a computer can't tell apart", async () => {
+  const linear = new Linear(await loadHighs());
+  const [x, y] = [linear.number(0, 9), linear.number(0, 9)];
+  linear.floor([[x, 1]], 3.2);
+  linear.floor([[y, 1]], 4 + 1e-9);
+  const free = [
+    [x, -1],
+    [y, -0.5],
+  ] as const;
+  const found = linear.largest(free, 5, { relaxed: true });
+  expect([found?.values[x], found?.values[y]].map((value) => Math.round(1000 * (value ?? 0)) / 1000)).toEqual([4, 4]);
+  // Half of it need not be whole: that floor stays what it is.
+  linear.floor([[x, 0.5]], 3.2);
+  expect(linear.largest([[x, -1]], 5, { relaxed: true })?.values[x]).toBeCloseTo(6.4);
+});
+
+test("nothing is looked for behind what is enough: what is proven by then is told", async () => {
+  // Sixty knapsacks over the same numbers: what does without whole ones is a good deal more than what does with them.
+  const linear = new Linear(await loadHighs());
+  const columns = Array.from({ length: 45 }, () => linear.number(0, 1));
+  const goal = columns.map((column, k) => [column, 7 + ((k * 37) % 11)] as const);
+  for (let k = 0; k < 60; k++) {
+    const row = columns.map((column, n) => [column, 3 + ((n * (k + 5) * 29) % 17)] as const);
+    linear.atMost(row, 60 + (k % 7));
+  }
+  const look = (enough?: () => number) => {
+    const told: number[] = [];
+    linear.largest(goal, 20, { onBound: (bound) => told.push(bound), enough });
+    return told;
+  };
+  const [first, ...closer] = look();
+  expect(closer.length).toBeGreaterThan(0);
+  expect(look(() => first)).toEqual([first]);
+});

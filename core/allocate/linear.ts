@@ -1,6 +1,19 @@
-import type { Highs, ModelData } from "highs";
+import type { Highs, InterruptCallbackEvent, ModelData } from "highs";
 
 type Term = readonly [column: number, factor: number];
+
+/**
+ * Effort or not, the solver looks for better numbers in smaller programs, and that takes most of a proof's time. Only where a
+ * sum is whole it pays: there they cut off what can't be better by one (measured on divisions of some 2,600 choices).
+ */
+const NO_BETTER = {
+  mip_heuristic_run_rins: false,
+  mip_heuristic_run_rens: false,
+  mip_heuristic_run_root_reduced_cost: false,
+};
+
+/** As near to a whole number as the solver comes. */
+const ROUNDING = 1e-6;
 
 /** A linear program with whole numbers, grown line by line, and solved aim after aim. */
 export class Linear {
@@ -35,7 +48,8 @@ export class Linear {
 
   /** A sum that must not fall below what it has reached; where that is asked for, at a price. */
   floor(terms: readonly Term[], low: number): void {
-    this.rows.push({ terms: merged(terms), low, high: Number.POSITIVE_INFINITY, isFloor: true });
+    const least = this.isWholeSum(terms) ? Math.ceil(low - ROUNDING) : low;
+    this.rows.push({ terms: merged(terms), low: least, high: Number.POSITIVE_INFINITY, isFloor: true });
   }
 
   atMost(terms: readonly Term[], high: number): void {
@@ -54,12 +68,14 @@ export class Linear {
    * @param prices  of floors, in their order: what it costs to stay below one by one; the numbers may then not keep them
    * @param margins by how much more than the floors is asked for, in their order
    * @param onBound told what is proven so far, whenever it comes closer
+   * @param enough  what a bound need not fall below: nothing is looked for behind it, and nothing may have been found then
    * @returns the numbers with the proven upper bound of the sum; null when nothing was found in the time, or nothing can be
    */
   largest(terms: readonly Term[], seconds: number, asked: Asked = {}): Found | null {
     const { highs } = this;
-    const { start, gap = 0, relaxed, prices, onBound } = asked;
+    const { start, gap = 0, relaxed, prices, onBound, enough } = asked;
     const { constants } = highs;
+    const isWhole = !prices && this.isWholeSum(terms);
     return highs.withModel((model) => {
       model.options.set({
         output_flag: false,
@@ -68,18 +84,19 @@ export class Linear {
         mip_abs_gap: 1e-7,
         // Whoever asks for what is proven needs no better sum.
         mip_heuristic_effort: onBound ? 0 : 0.3,
+        ...(onBound && !isWhole ? NO_BETTER : {}),
         // It takes more time than it saves (measured on divisions of some 2,600 choices: a third more).
         mip_allow_restart: false,
       });
       model.passModel(this.modelOf(terms, asked));
       if (start) model.setSolution({ indices: [...start.keys()], values: [...start.values()] });
-      const isWhole = !prices && this.isWholeSum(terms);
-      const roundedBound = (bound: number) => (isWhole ? Math.floor(bound + 1e-6) : bound);
+      const roundedBound = (bound: number) => (isWhole ? Math.floor(bound + ROUNDING) : bound);
       let closest = Number.POSITIVE_INFINITY;
-      const hear = ({ data }: { readonly data: { readonly mip_dual_bound?: number } }) => {
+      const hear = ({ data, interrupt }: Pick<InterruptCallbackEvent, "data" | "interrupt">) => {
         const bound = roundedBound(-(data.mip_dual_bound ?? Number.NEGATIVE_INFINITY));
         if (bound < closest) onBound?.(bound);
         closest = Math.min(closest, bound);
+        if (enough && closest <= enough()) interrupt();
         return undefined;
       };
       model.run(onBound ? { [constants.callbackType.mipInterrupt]: hear } : {});
@@ -178,7 +195,8 @@ type Asked = {
   readonly whole?: ReadonlySet<number>;
   readonly prices?: readonly number[];
   readonly margins?: readonly number[];
-  readonly onBound?: (bound: number) => void;
+  readonly onBound?: ((bound: number) => void) | undefined;
+  readonly enough?: (() => number) | undefined;
 };
 
 type Row = { readonly terms: readonly Term[]; readonly low: number; readonly high: number; readonly isFloor?: true };

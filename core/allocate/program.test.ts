@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import loadHighs, { type Highs } from "highs";
 import { atLeast } from "./confidence";
-import { Linear } from "./linear";
+import { Linear, sumOf } from "./linear";
 import { programOf } from "./program";
 import { AIMS, type Question } from "./question";
 
@@ -78,4 +78,40 @@ test("a device that may go to several groups by one build needs that build whole
     1,
   );
   expect(linear.largest(goals.builds, 5, { relaxed: true })?.value).toBeCloseTo(-1);
+});
+
+test("a group takes no more than it wants: of a kind of forty devices its eight need that build whole, also without whole numbers", () => {
+  const option = { way: "w", build: "b", model: "m", chance: 1, years: 1, hands: 1 };
+  const asks = { least: 1, by: "2026-12-01", weight: 1, spares: 1, alike: false };
+  const question: Question = {
+    // Of two classes: what differs is how long they are useful.
+    candidates: Array.from({ length: 40 }, (_, k) => ({
+      device: `d${k}`,
+      options: ["small", "large"].map((group) => ({ ...option, group, years: 1 + (k % 2) })),
+    })),
+    groups: [
+      { ...asks, id: "small", wanted: 7 },
+      { ...asks, id: "large", wanted: 60 },
+    ],
+    pins: [],
+    aims: AIMS,
+    confidence: 0.8,
+    leeway: 0,
+    bench: [],
+  };
+  const buildsFor = (counts: Readonly<Record<string, number>>) => {
+    const linear = new Linear(highs);
+    const { columns, goals } = programOf(question, [], linear);
+    for (const [group, count] of Object.entries(counts))
+      linear.atLeast(
+        columns.filter((c) => c.option.group === group).map(({ column }) => [column, 1]),
+        count,
+      );
+    const found = linear.largest(goals.builds, 5, { relaxed: true });
+    return found && -sumOf(goals.builds, found.values);
+  };
+  expect(buildsFor({ small: 8 })).toBeCloseTo(1);
+  expect(buildsFor({ small: 4 })).toBeCloseTo(0.5);
+  // Who wants more than there are of a kind is not held to that.
+  expect(buildsFor({ large: 20 })).toBeCloseTo(0.5);
 });

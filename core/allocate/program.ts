@@ -107,7 +107,7 @@ function goalsOf(
     const own = columns.filter(({ option }) => option.group === group.id);
     const count: Goal = own.map(({ column }) => [column, 1]);
     const ready: Goal = own.map(({ column, option }) => [column, option.chance]);
-    linear.atMost(count, group.wanted + group.spares);
+    linear.atMost(count, mostFor(group));
     const yes = enoughFor(linear, own, group, question);
     met.set(group.id, yes);
     least.push([yes, group.weight]);
@@ -121,9 +121,9 @@ function goalsOf(
       0,
     );
     fair.push([short, -FAIR_SUM]);
-    if (group.alike) keepKinds(linear, own, ({ option }) => option.model, kinds);
+    if (group.alike) keepKinds(linear, own, question.groups, ({ option }) => option.model, kinds);
   }
-  keepKinds(linear, columns, ({ option }) => option.build, kinds);
+  keepKinds(linear, columns, question.groups, ({ option }) => option.build, kinds);
   return {
     least,
     fair,
@@ -133,15 +133,14 @@ function goalsOf(
   };
 }
 
+/** More devices than this a group does not get. */
+const mostFor = ({ wanted, spares }: Group) => wanted + spares;
+
 /** A yes or no: the group's least number is met. Yes needs as many as it takes at least. */
-function enoughFor(
-  linear: Linear,
-  own: readonly Column[],
-  { id, least, wanted, spares }: Group,
-  question: Question,
-): number {
+function enoughFor(linear: Linear, own: readonly Column[], group: Group, question: Question): number {
+  const { id, least } = group;
   const levels = chancesFor(question, id);
-  const count = levels.length ? fewest(levels[0], least, question.confidence, wanted + spares) : null;
+  const count = levels.length ? fewest(levels[0], least, question.confidence, mostFor(group)) : null;
   const yes = linear.number(0, count === null ? 0 : 1);
   linear.atLeast([...own.map(({ column }) => [column, 1] as const), [yes, -(count ?? 0)]], 0);
   linear.atLeast(likelyRow(own, yes, least, question.confidence), 0);
@@ -166,30 +165,43 @@ function likelyRow(own: readonly Column[], yes: number, least: number, confidenc
 const LEAST_VARIANCE = 0.1;
 
 /**
- * A yes or no for each kind that occurs: as soon as one of the columns is used, it is yes and costs one. A device goes one way
- * only: all columns of a class that are of one kind are asked together, which says more without whole numbers than each alone.
+ * A yes or no for each kind that occurs: as soon as one of the columns is used, it is yes and costs one. Two sums say more
+ * without whole numbers than each column alone. A device goes one way only: all columns of a class that are of one kind are
+ * asked together. And a group takes no more than it wants: of a kind of forty devices, the eight that it takes need all of a
+ * yes, not a fifth.
  *
- * @source the strong formulation of facility location (Balinski 1965, Management Science 12)
+ * @source the strong formulation of facility location (Balinski 1965, Management Science 12), with demands that are bounded
  */
 function keepKinds(
   linear: Linear,
   columns: readonly Column[],
+  groups: readonly Group[],
   kindOf: (column: Column) => string,
   kinds: Map<number, number[]>,
 ): void {
-  const numbers = new Map<string, number>();
-  const together = new Map<DeviceClass, Map<number, number[]>>();
-  for (const each of columns) {
-    const used = numbers.get(kindOf(each)) ?? linear.number(0, 1);
-    numbers.set(kindOf(each), used);
-    kinds.set(used, [...(kinds.get(used) ?? []), each.column]);
-    const ofClass = together.get(each.of) ?? new Map<number, number[]>();
-    together.set(each.of, ofClass.set(used, [...(ofClass.get(used) ?? []), each.column]));
+  for (const kind of new Set(columns.map(kindOf))) {
+    const own = columns.filter((column) => kindOf(column) === kind);
+    const used = linear.number(0, 1);
+    kinds.set(
+      used,
+      own.map(({ column }) => column),
+    );
+    const needs = (some: readonly Column[], most: number) =>
+      linear.atMost([...some.map(({ column }) => [column, 1] as const), [used, -most]], 0);
+    for (const each of new Set(own.map(({ of }) => of)))
+      needs(
+        own.filter(({ of }) => of === each),
+        each.devices.length,
+      );
+    for (const group of groups) {
+      const some = own.filter(({ option }) => option.group === group.id);
+      if (devicesOf(some) > mostFor(group)) needs(some, mostFor(group));
+    }
   }
-  for (const [{ devices }, ofClass] of together)
-    for (const [used, own] of ofClass)
-      linear.atMost([...own.map((column) => [column, 1] as const), [used, -devices.length]], 0);
 }
+
+const devicesOf = (columns: readonly Column[]): number =>
+  [...new Set(columns.map(({ of }) => of))].reduce((sum, { devices }) => sum + devices.length, 0);
 
 /** Every different chance with which devices are ready for a group. */
 export const chancesFor = ({ candidates }: Question, group: string) =>

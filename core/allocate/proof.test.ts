@@ -4,6 +4,7 @@ import { type Found, Linear } from "./linear";
 import { programOf } from "./program";
 import { holdTo, type ProofAsked, type Prover, prove } from "./proof";
 import { AIMS, type Aim, type Question } from "./question";
+import type { Scores } from "./verdict";
 
 let highs: Highs;
 beforeAll(async () => {
@@ -68,9 +69,10 @@ test("a group without which the weights can't be reached has enough whole, not h
   expect(enough(1)).toEqual([0.33, 0]);
 });
 
-test("devices are whole in what is proven: one and a half of them are none that could be divided", () => {
+/** Three devices that are the same to one group: two years and ten minutes each. */
+function threeAlike(): Question {
   const { groups, ...rest } = ring(1);
-  const three: Question = {
+  return {
     ...rest,
     groups: groups.map((group) => ({ ...group, wanted: 3 })),
     candidates: [0, 1, 2].map((k) => ({
@@ -78,6 +80,18 @@ test("devices are whole in what is proven: one and a half of them are none that 
       options: [{ group: "g0", way: "w", build: "b", model: "m", chance: 1, years: 2, hands: 10 }],
     })),
   };
+}
+
+test("nobody proves what stands already: where one and a half devices' minutes stand, whole ones are not looked at", () => {
+  const asked = { aim: "hands", floors: { years: 3, builds: -1 } } as const;
+  const told: number[] = [];
+  expect(prove(threeAlike(), asked, { ...looking(told), enough: () => -15 })).toBe(-15);
+  expect(new Set(told)).toEqual(new Set([-15]));
+  expect(prove(threeAlike(), asked, { ...looking(), enough: () => -16 })).toBe(-20);
+});
+
+test("devices are whole in what is proven: one and a half of them are none that could be divided", () => {
+  const three = threeAlike();
   expect(prove(three, { aim: "hands", floors: { years: 3, builds: -1 } }, looking())).toBe(-20);
   const bench = [{ day: "2026-12-14", minutes: 15 }];
   expect(prove({ ...three, bench }, { aim: "years", floors: {} }, looking())).toBe(2);
@@ -90,36 +104,55 @@ test("pins count", () => {
 
 describe("beside", () => {
   /** A prover that knows what it is told to know. */
-  const knowing = (known: Partial<Record<Aim, number>>): Prover & { readonly asked: ProofAsked[] } => {
+  const knowing = (known: Partial<Record<Aim, number>>) => {
     const asked: ProofAsked[] = [];
-    return { asked, begin: (proof) => asked.push(proof), bound: (aim) => known[aim] ?? Number.POSITIVE_INFINITY };
+    const reached: (Scores & { readonly whileAsked: number })[] = [];
+    return {
+      asked,
+      reached,
+      prover: {
+        begin: (proof) => asked.push(proof),
+        bound: (aim) => known[aim] ?? Number.POSITIVE_INFINITY,
+        reached: (scores) => reached.push({ ...scores, whileAsked: asked.length }),
+      } satisfies Prover,
+    };
   };
   const divided = (question: Question, prover: Prover) =>
     divide(question, { highs, milliseconds: 2000, now: () => performance.now(), prover });
 
   test("a small question is proven where it is divided", () => {
-    const prover = knowing({});
+    const { prover, asked } = knowing({});
     expect(divided(ring(5), prover).finished).toBe(true);
-    expect(prover.asked).toEqual([]);
+    expect(asked).toEqual([]);
   });
 
   test("of a large one all that counts behind who has enough is proven, builds first, with what those before have reached", () => {
-    const prover = knowing({});
+    const { prover, asked } = knowing({});
     const found = divided(ring(24, 45), prover);
     // Fair shares and useful years are near what is known already, and stay so.
-    expect(prover.asked.map(({ aim }) => aim)).toEqual(["builds", "hands", "fair", "years"]);
-    const [{ floors }, { floors: behind }] = prover.asked;
+    expect(asked.map(({ aim }) => aim)).toEqual(["builds", "hands", "fair", "years"]);
+    const [{ floors }, { floors: behind }] = asked;
     expect(Object.keys(floors)).toEqual(["least", "fair", "years"]);
     expect(behind.builds).toBeCloseTo(found.scores.builds, 4);
   });
 
+  test("builds are proven while they are chosen, and whoever proves knows what stands by then", () => {
+    const { prover, reached } = knowing({});
+    const { scores } = divided({ ...ring(24, 45), aims: ["least", "builds", "years", "hands"] }, prover);
+    const last = reached.at(-1);
+    expect(last).toMatchObject(scores);
+    const whileChosen = reached.filter(({ whileAsked }) => whileAsked === 1);
+    expect(whileChosen.at(-1)?.builds).toBe(scores.builds);
+    expect(reached.filter(({ whileAsked }) => whileAsked === 0).at(-1)?.builds).toBeLessThan(scores.builds);
+  });
+
   test("what is proven later closes the gap, and never claims less than what was found", () => {
-    const found = divided(ring(5), knowing({}));
+    const found = divided(ring(5), knowing({}).prover);
     const open = { ...found, proven: found.proven.map((proof) => ({ ...proof, bound: 99, tight: 99 })) };
     const of = (prover?: Prover) => withProof(open, prover).proven.find(({ aim }) => aim === "builds");
     expect(of()?.bound).toBe(99);
     expect([isNear(found, 0), isNear(open, 0.02)]).toEqual([true, false]);
-    expect(of(knowing({ builds: 0 }))).toMatchObject({ bound: 0, tight: 0 });
-    expect(of(knowing({ builds: -99 }))?.bound).toBe(found.scores.builds);
+    expect(of(knowing({ builds: 0 }).prover)).toMatchObject({ bound: 0, tight: 0 });
+    expect(of(knowing({ builds: -99 }).prover)?.bound).toBe(found.scores.builds);
   });
 });

@@ -5,6 +5,7 @@ import { type Program, programOf } from "./program";
 import type { Aim, Question } from "./question";
 import { boundOf, countsBuilds } from "./relaxed";
 import type { Floors } from "./tally";
+import type { Scores } from "./verdict";
 
 /** What no division can exceed is asked for: an aim, with what those before it must not fall below. */
 export type ProofAsked = { readonly aim: Aim; readonly floors: Floors };
@@ -15,6 +16,8 @@ export type Prover = {
   readonly begin: (asked: ProofAsked) => void;
   /** What is proven so far of an aim that was asked for; not a finite number: nothing yet. */
   readonly bound: (aim: Aim) => number;
+  /** Tells what stands by now: what is proven to be no more than that needs no further proof. */
+  readonly reached: (scores: Scores) => void;
 };
 
 /** Seconds that an aim is looked at, while those behind it wait: without builds, and builds themselves. */
@@ -41,16 +44,10 @@ export function holdTo({ linear, goals }: Program, aim: Aim, floor: number): voi
  *
  * @param seconds how many are left
  * @param onBound told what is proven so far, whenever it comes closer
+ * @param enough  what stands by now: nothing closer than that can be proven
  * @example prove({ groups, candidates, … }, { aim: "builds", floors: { least: 12 } }, { highs, … }) // -9
  */
-export function prove(
-  question: Question,
-  { aim, floors }: ProofAsked,
-  {
-    highs,
-    ...looking
-  }: { readonly highs: Highs; readonly seconds: () => number; readonly onBound?: (bound: number) => void },
-): number {
+export function prove(question: Question, { aim, floors }: ProofAsked, { highs, ...looking }: Proving): number {
   const program = programOf(question, keptPins(question).kept, new Linear(highs));
   const held = question.aims.filter((earlier) => floors[earlier] !== undefined);
   for (const earlier of held) holdTo(program, earlier, floors[earlier] as number);
@@ -60,6 +57,13 @@ export function prove(
   // Behind builds it takes longest: first without whole numbers of devices, then for as long as there is time.
   return Math.min(boundOf(reach, looking), boundOf(reach, { ...looking, isWhole: true }));
 }
+
+type Proving = {
+  readonly highs: Highs;
+  readonly seconds: () => number;
+  readonly onBound?: (bound: number) => void;
+  readonly enough?: () => number;
+};
 
 /** Seconds that are left, of so many from now on at most. */
 function within(seconds: () => number, most: number): () => number {

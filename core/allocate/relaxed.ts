@@ -63,7 +63,7 @@ const inParts = ({ program: { linear, goals }, aim }: Pick<Reach, "program" | "a
  */
 export function boundOf(
   { program, aim, held }: Pick<Reach, "program" | "aim" | "held">,
-  { seconds, start, onBound, isWhole: areWhole = false }: Proving,
+  { seconds, start, onBound, enough, isWhole: areWhole = false }: Proving,
 ): number {
   const { linear, goals, columns } = program;
   const free = inParts({ program, aim }, seconds());
@@ -71,6 +71,7 @@ export function boundOf(
   let { bound } = free;
   onBound?.(bound);
   const answers = [...program.met.values(), ...(countsBuilds({ held, aim }) ? program.kinds.keys() : [])];
+  if (enough && bound <= enough()) return bound;
   if (!areWhole && answers.every((column) => isWhole(free.values[column]))) return bound;
   const closer = (next: number) => {
     if (next < bound) onBound?.(next);
@@ -80,6 +81,7 @@ export function boundOf(
   const told = linear.largest(goals[aim], Math.max(LEAST_PROOF, seconds()), {
     ...(areWhole ? {} : { whole: new Set(answers) }),
     onBound: closer,
+    enough,
     ...known,
   });
   if (told) closer(told.bound);
@@ -89,7 +91,9 @@ export function boundOf(
 type Proving = {
   readonly seconds: () => number;
   readonly start?: readonly Placed[];
-  readonly onBound?: (bound: number) => void;
+  readonly onBound?: ((bound: number) => void) | undefined;
+  /** What stands: nothing closer than that can be proven. */
+  readonly enough?: (() => number) | undefined;
   /** Devices have to be whole too: closer, where there is time for it. */
   readonly isWhole?: boolean;
 };

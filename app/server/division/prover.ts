@@ -2,12 +2,14 @@ import path from "node:path";
 import { MessageChannel, type MessagePort, receiveMessageOnPort, Worker } from "node:worker_threads";
 import { log } from "~/app/server/http/log";
 import type { ProofAsked, Prover } from "~/core/allocate/proof";
-import type { Aim, Question } from "~/core/allocate/question";
+import { AIMS, type Aim, type Question } from "~/core/allocate/question";
 
 export type ProofWork = {
   readonly question: Question;
   readonly port: MessagePort;
   readonly solver: WebAssembly.Module;
+  /** What is reached by now, per aim; read while a proof goes on, when no message is heard. */
+  readonly reached: Float64Array;
 };
 export type ProofWord = { readonly aim: Aim; readonly bound: number; readonly ended: boolean };
 
@@ -18,11 +20,14 @@ export function proverBeside(
 ): Prover & { readonly isBusy: () => boolean; readonly stop: () => Promise<unknown> } {
   const bounds = new Map<Aim, number>();
   let thread: { readonly port: MessagePort; readonly worker: Worker } | null = null;
+  const reached = new Float64Array(new SharedArrayBuffer(AIMS.length * Float64Array.BYTES_PER_ELEMENT)).fill(
+    Number.NEGATIVE_INFINITY,
+  );
   let open = 0;
   const start = () => {
     const { port1, port2 } = new MessageChannel();
     const worker = new Worker(path.resolve("build/workers/proofWorker.mjs"), {
-      workerData: { question, port: port2, solver } satisfies ProofWork,
+      workerData: { question, port: port2, solver, reached } satisfies ProofWork,
       transferList: [port2],
       resourceLimits: { maxOldGenerationSizeMb: 768 },
     });
@@ -53,6 +58,9 @@ export function proverBeside(
     bound: (aim) => {
       hear();
       return bounds.get(aim) ?? Number.POSITIVE_INFINITY;
+    },
+    reached: (scores) => {
+      for (const [k, aim] of AIMS.entries()) reached[k] = scores[aim];
     },
     isBusy: () => {
       hear();
