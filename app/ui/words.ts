@@ -36,6 +36,7 @@ export const houseZone: string =
 /** Made once: a page tells a hundred times. */
 const formatIn = (timeZone: string) =>
   new Intl.DateTimeFormat("en-GB", {
+    weekday: "short",
     day: "numeric",
     month: "short",
     year: "numeric",
@@ -64,6 +65,9 @@ export function dateText(iso: string): string {
   const { day, month, year } = partsOf(iso);
   return `${day} ${month.slice(0, 3)} ${year}`;
 }
+
+/** "Mon 16 Nov 2026": who comes on which evening goes by the day of the week. */
+export const weekdayText = (iso: string): string => `${partsOf(iso).weekday.slice(0, 3)} ${dateText(iso)}`;
 
 export const countText = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 

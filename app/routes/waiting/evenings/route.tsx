@@ -7,7 +7,7 @@ import { addDaysOff } from "~/app/server/timetable/addDaysOff";
 import { Form } from "~/app/ui/Form";
 import { Notice } from "~/app/ui/Notice";
 import { useMay } from "~/app/ui/useMay";
-import { dateText } from "~/app/ui/words";
+import { weekdayText } from "~/app/ui/words";
 import { eveningsBetween } from "~/core/schedule/hours";
 import { eveningsOf, Volunteer } from "~/core/schedule/volunteer";
 import { WAYS } from "~/core/ways/registry";
@@ -126,7 +126,7 @@ export default function Evenings({ loaderData, actionData }: Route.ComponentProp
               <tbody>
                 {evenings.map(({ day, from, to, who }) => (
                   <tr key={`${day} ${from}`}>
-                    <td className="whitespace-nowrap">{dateText(day)}</td>
+                    <td className="whitespace-nowrap">{weekdayText(day)}</td>
                     <td className="whitespace-nowrap">
                       {from}–{to}
                     </td>

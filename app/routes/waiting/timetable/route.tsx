@@ -11,7 +11,7 @@ import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { useFollowed } from "~/app/ui/useFollowed";
-import { countText, dateText, minutesText, timeText } from "~/app/ui/words";
+import { countText, dateText, minutesText, timeText, weekdayText } from "~/app/ui/words";
 import { timetables } from "~/store/drafts";
 import { piecePins } from "~/store/piecePins";
 import type { Route } from "./+types/route";
@@ -184,7 +184,7 @@ export default function Timetable({ loaderData: { standing }, actionData }: Rout
               className={`sheet mt-4 ${place > 0 ? "break-before-page" : ""}`}
               aria-labelledby={`evening-${evening.day}`}
             >
-              <h2 id={`evening-${evening.day}`}>{dateText(evening.day)}</h2>
+              <h2 id={`evening-${evening.day}`}>{weekdayText(evening.day)}</h2>
               <EveningDrawing evening={evening} now={standing.now} zoom={standing.zoom} />
               <details className="mt-2 print:hidden">
                 <summary>The same as a list</summary>
@@ -246,7 +246,7 @@ function Look({ day, days, zoom }: { day: string | null; days: readonly string[]
       </Link>
       {days.map((each) => (
         <Link key={each} to={to({ day: each })} {...here(day === each)} className="aria-[current]:font-bold">
-          {dateText(each)}
+          {weekdayText(each)}
         </Link>
       ))}
       <span className="hint">drawn</span>

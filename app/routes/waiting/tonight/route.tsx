@@ -12,7 +12,7 @@ import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { dueOf, useBell } from "~/app/ui/useBell";
 import { useFollowed } from "~/app/ui/useFollowed";
-import { countText, dateText, momentText } from "~/app/ui/words";
+import { countText, momentText, weekdayText } from "~/app/ui/words";
 import type { Route } from "./+types/route";
 
 export function loader({ request }: Route.LoaderArgs) {
@@ -71,7 +71,7 @@ export default function TonightPage({ loaderData, actionData }: Route.ComponentP
             </div>
           </Form>
           <section className="sheet" aria-labelledby="next">
-            <h2 id="next">Next{tonight.next?.on && `: not today, on ${dateText(tonight.next.on)}`}</h2>
+            <h2 id="next">Next{tonight.next?.on && `: not today, on ${weekdayText(tonight.next.on)}`}</h2>
             {tonight.next ? (
               <>
                 <p className="mt-2 text-3xl font-bold">{tonight.next.device}</p>
