@@ -25,9 +25,9 @@ export function classesOf({ candidates, pins, groups }: Question): DeviceClass[]
 const keyOf = ({ options }: Candidate) =>
   options
     .map((option) => {
-      const { group, way, build, chance, years, hands } = option;
-      const minutes = [hands, takes(option, "places")].map((each) => each.toFixed(2));
-      return [group, way, build, chance.toFixed(4), years.toFixed(3), ...minutes].join("|");
+      const { group, way, build, chance, years, hands, skill = "" } = option;
+      const minutes = [hands, takes(option, { of: "places" })].map((each) => each.toFixed(2));
+      return [group, way, build, chance.toFixed(4), years.toFixed(3), ...minutes, skill].join("|");
     })
     .sort()
     .join("; ");

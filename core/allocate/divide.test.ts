@@ -153,8 +153,10 @@ function bruteForce(asked: Question): Placed[] {
     const { device, options } = asked.candidates[k];
     for (const one of options) {
       const left = room.get(one.group) ?? 0;
-      const held = asked.bench.flatMap(({ day, of }, row) =>
-        (due.get(one.group) ?? "") <= day ? [{ row, takes: of === "places" ? (one.place ?? 0) : one.hands }] : [],
+      const held = asked.bench.flatMap(({ day, of, skills }, row) =>
+        (due.get(one.group) ?? "") <= day && (!skills || skills.some((skill) => skill === one.skill))
+          ? [{ row, takes: of === "places" ? (one.place ?? 0) : one.hands }]
+          : [],
       );
       if (left < 1 || held.some(({ row, takes }) => minutes[row] < takes)) continue;
       room.set(one.group, left - 1);
@@ -190,6 +192,7 @@ const devicesArb = fc.array(
       years: fc.integer({ min: 1, max: 4 }),
       hands: fc.integer({ min: 1, max: 4 }),
       place: fc.integer({ min: 1, max: 9 }),
+      skill: fc.constantFrom("card", "cable", "anybody's"),
     }),
     { maxLength: 3 },
   ),
@@ -202,14 +205,18 @@ const questionArb = fc
     aims: fc.shuffledSubarray([...AIMS], { minLength: 1 }),
     minutes: fc.integer({ min: 2, max: 15 }),
     places: fc.integer({ min: 4, max: 30 }),
+    card: fc.integer({ min: 0, max: 9 }),
+    both: fc.integer({ min: 0, max: 12 }),
   })
-  .map(({ groups, devices, aims, minutes, places }) =>
+  .map(({ groups, devices, aims, minutes, places, card, both }) =>
     question({
       aims,
       confidence: 0.8,
       bench: [
         { day: "2026-12-14", minutes },
         { day: "2026-12-14", of: "places", minutes: places },
+        { day: "2026-12-14", skills: ["card"], minutes: card },
+        { day: "2026-12-14", skills: ["card", "cable"], minutes: both },
       ],
       groups: groups.map((parts, k) => group(String(k), { ...parts, least: Math.min(parts.least, parts.wanted) })),
       candidates: devices.map((options, k) => ({

@@ -55,7 +55,7 @@ export type Limits = {
 export function divide(question: Question, { highs, milliseconds, now, prover, onBetter }: Limits): Division {
   const until = now() + milliseconds;
   const { kept, problems } = keptPins(question);
-  let best = told(question, greedy(question), [], problems);
+  let best = told(question, greedy(question, kept), [], problems);
   onBetter?.(best);
   const program = programOf(question, kept, new Linear(highs));
   const proven: Proof[] = [];

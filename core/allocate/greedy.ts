@@ -1,32 +1,32 @@
+import { keptPins } from "./keptPins";
 import { neverIn, type Placed, type Question, takes } from "./question";
 
 /**
- * A first division, at once: what is pinned, then group after group (the heaviest and soonest first) the likeliest
+ * A first division, at once: what is pinned and can be kept, then group after group (the heaviest and soonest first) the likeliest
  * devices, as far as the bench's minutes go. Good enough to look at while the better one is worked out.
  */
-export function greedy({ candidates, groups, pins, bench }: Question): Placed[] {
+export function greedy(question: Question, kept: readonly Placed[] = keptPins(question).kept): Placed[] {
+  const { candidates, groups, pins, bench } = question;
   const byGroup = new Map(groups.map((group) => [group.id, group]));
   const left = new Map(candidates.map((candidate) => [candidate.device, candidate]));
   const room = new Map(groups.map(({ id, wanted, spares }) => [id, wanted + spares]));
-  const minutes = bench.map(({ day, of, minutes: all }) => ({ day, of, left: all }));
+  const times = bench.map((time) => ({ ...time, left: time.minutes }));
   const isNever = neverIn(pins);
   const placed: Placed[] = [];
-  const put = ({ device, option }: Placed): boolean => {
+  const put = ({ device, option }: Placed): void => {
     const due = byGroup.get(option.group)?.by ?? "";
-    const held = minutes.filter(({ day }) => due <= day);
-    if ((room.get(option.group) ?? 0) < 1 || held.some((each) => each.left < takes(option, each.of))) return false;
-    for (const each of held) each.left -= takes(option, each.of);
+    const held = times.filter(({ day }) => due <= day);
+    if ((room.get(option.group) ?? 0) < 1 || held.some((each) => each.left < takes(option, each))) return;
+    for (const each of held) each.left -= takes(option, each);
     room.set(option.group, (room.get(option.group) ?? 0) - 1);
     left.delete(device);
     placed.push({ device, option });
-    return true;
   };
   const open = (device: string, group: string) =>
     (left.get(device)?.options ?? [])
       .filter((option) => option.group === group && !isNever(device, group))
       .sort((a, b) => b.chance - a.chance || a.hands - b.hands);
-  for (const { device, group, kind } of pins)
-    if (kind === "there") open(device, group).some((option) => put({ device, option }));
+  for (const one of kept) put(one);
   const order = [...groups].sort((a, b) => b.weight - a.weight || a.by.localeCompare(b.by));
   // First what each needs at least, then what each asked for.
   for (const upTo of ["least", "wanted"] as const)

@@ -1,28 +1,44 @@
-import type { Pin, Question } from "./question";
+import { type Option, type Pin, type Placed, type Question, takes } from "./question";
 
-/** Pins that can be kept, and in words those that can't: no way is open, or the group has its number by other pins. */
-export function keptPins({ candidates, groups, pins }: Question): {
-  readonly kept: readonly Pin[];
+/**
+ * Pins that can be kept, all of them together, each with an option by which it can; and in words those that can't: no way is
+ * open, the group has its number by other pins, or the bench has no time for it beside those before it.
+ */
+export function keptPins({ candidates, groups, pins, bench }: Question): {
+  readonly kept: readonly (Pin & Placed)[];
   readonly problems: readonly string[];
 } {
-  const room = new Map(groups.map(({ id, wanted, spares }) => [id, wanted + spares]));
+  const room = new Map(groups.map(({ id, by, wanted, spares }) => [id, { by, left: wanted + spares }]));
   const byDevice = new Map(candidates.map((candidate) => [candidate.device, candidate]));
-  const kept: Pin[] = [];
-  const problems: string[] = [];
+  const times = bench.map((time) => ({ ...time, left: time.minutes }));
+  /** The option that takes least, of those for which there is time; what it takes is gone then. */
+  const book = (options: readonly Option[], by: string): Option | undefined => {
+    const held = times.filter(({ day }) => by <= day);
+    const places = (option: Option) => takes(option, { of: "places" });
+    const option = [...options]
+      .sort((a, b) => a.hands - b.hands || places(a) - places(b) || b.chance - a.chance)
+      .find((each) => held.every((time) => takes(each, time) <= time.left));
+    if (option) for (const time of held) time.left -= takes(option, time);
+    return option;
+  };
+  const kept: (Pin & Placed)[] = [];
   const placed = new Set<string>();
-  for (const pin of pins) {
-    const { device, group, kind } = pin;
-    const left = room.get(group);
-    if (kind !== "there" || left === undefined) continue;
-    if (!byDevice.get(device)?.options.some((option) => option.group === group))
-      problems.push(`${device} is pinned to a group for which no way of it is open`);
-    else if (placed.has(device)) problems.push(`${device} is pinned to more than one group: the first counts`);
-    else if (left === 0) problems.push(`${device} is pinned to a group that has its number by other pins`);
-    else {
-      kept.push(pin);
-      placed.add(device);
-      room.set(group, left - 1);
-    }
-  }
-  return { kept, problems };
+  /** What is wrong with a pin in words; null: it is kept. */
+  const keep = (pin: Pin): string | null => {
+    const { device, group } = pin;
+    const there = room.get(group);
+    if (pin.kind !== "there" || !there) return null;
+    const options = byDevice.get(device)?.options.filter((option) => option.group === group) ?? [];
+    if (options.length === 0) return `${device} is pinned to a group for which no way of it is open`;
+    if (placed.has(device)) return `${device} is pinned to more than one group: the first counts`;
+    if (there.left === 0) return `${device} is pinned to a group that has its number by other pins`;
+    const option = book(options, there.by);
+    if (!option)
+      return `${device} is pinned to a group by whose day the bench has no time for it beside the other pins: hold one more evening, show somebody how it is done, or take a pin away`;
+    kept.push({ ...pin, option });
+    placed.add(device);
+    there.left--;
+    return null;
+  };
+  return { problems: pins.flatMap((pin) => keep(pin) ?? []), kept };
 }

@@ -100,6 +100,20 @@ test("hands and places at the benches are lifted one by one", () => {
   expect(solved.slice(1, 3)).toEqual([[places], [hands]]);
 });
 
+test("what waits for those who may do it is lifted by itself, and with all hands", () => {
+  const hands = { day: "2026-12-14", minutes: 60 };
+  const known = { ...hands, skills: ["card"], minutes: 20 };
+  const solved = new Map<string, Question["bench"]>();
+  const benches: Question["bench"][] = [];
+  const list = whatIfs({ ...question, bench: [hands, known] }, now, (asked) => {
+    benches.push(asked.bench);
+    return division(now.placed);
+  });
+  for (const [k, { code }] of list.entries()) solved.set(code, benches[k]);
+  expect(solved.get("all-shown")).toEqual([hands]);
+  expect(solved.get("more-hands")).toEqual([]);
+});
+
 test("a second try only where one can come back", () => {
   const back = { image: "i", title: "t", bytes: 1, minutes: 1, whole: true };
   expect(secondTry({ success: 0.8, back, writes: true })).toBeCloseTo(0.96, 10);

@@ -84,9 +84,11 @@ export function placedBy(columns: readonly Column[], values: ArrayLike<number>):
 /** All that is due by a day has to fit into the bench's minutes until that day. */
 function benchRows(columns: readonly Column[], { bench, groups }: Question): BenchRow[] {
   const dueBy = new Map(groups.map(({ id, by }) => [id, by]));
-  return bench.map(({ day, minutes, of }) => {
-    const own = columns.filter(({ option }) => (dueBy.get(option.group) as string) <= day);
-    return { terms: own.map(({ column, option }) => [column, takes(option, of)]), minutes };
+  return bench.map((time) => {
+    const own = columns.filter(
+      ({ option }) => (dueBy.get(option.group) as string) <= time.day && takes(option, time) > 0,
+    );
+    return { terms: own.map(({ column, option }) => [column, takes(option, time)]), minutes: time.minutes };
   });
 }
 

@@ -13,6 +13,8 @@ export type Option = {
   readonly hands: number;
   /** Minutes that it takes up a place of a bench, with hands or by itself; nothing said: as long as hands are on it. */
   readonly place?: number;
+  /** What somebody has to know to do it; who may do one option with it may do all. Nothing said: anybody may. */
+  readonly skill?: string;
 };
 
 /** Minutes that there are until a day, all days together: of hands, or of places at the benches. */
@@ -20,6 +22,8 @@ export type BenchTime = {
   readonly day: string;
   /** Nothing said: of hands. */
   readonly of?: "hands" | "places";
+  /** Hands of those who may do these, and nobody else may: only what takes one of them counts. Nothing said: of everybody. */
+  readonly skills?: readonly string[];
   readonly minutes: number;
   /** Evenings that they come from. */
   readonly evenings?: number;
@@ -27,10 +31,17 @@ export type BenchTime = {
 
 /**
  * Minutes of a bench's time that an option takes.
- * @example takes({ …, hands: 12, place: 40 }, "places") // 40
+ *
+ * @example takes({ …, hands: 12, place: 40 }, { of: "places" }) // 40
+ * @example takes({ …, hands: 12, skill: "card" }, { skills: ["usb"] }) // 0
  */
-export const takes = ({ hands, place = hands }: Option, of: BenchTime["of"]): number =>
-  of === "places" ? place : hands;
+export function takes(
+  { hands, place = hands, skill }: Option,
+  { of, skills }: Pick<BenchTime, "of" | "skills">,
+): number {
+  if (skills && (skill === undefined || !skills.includes(skill))) return 0;
+  return of === "places" ? place : hands;
+}
 
 /** The same choice, whoever's option it is. */
 export const sameOption = (one: Option | undefined, other: Option): boolean =>

@@ -16,13 +16,17 @@ const NEAR = 0.3;
 type Held = {
   readonly chances: number[];
   expected: number;
-  hands: number;
-  places: number;
   met: boolean | null;
   near: number;
 };
-/** An option with its places in the sums. */
-type Choice = { readonly option: Option; readonly group: number; readonly build: number; readonly kind: number };
+/** An option with its places in the sums, and what it takes of the bench's times. */
+type Choice = {
+  readonly option: Option;
+  readonly group: number;
+  readonly build: number;
+  readonly kind: number;
+  readonly minutes: readonly (readonly [time: number, minutes: number])[];
+};
 
 /** A division that is changed device by device, with its sums kept. */
 export class Tally {
@@ -31,6 +35,8 @@ export class Tally {
   private readonly choices: readonly (readonly Choice[])[];
   private readonly held: Held[];
   private readonly used: Int32Array;
+  /** Minutes that are taken of each of the bench's times. */
+  private readonly taken: Float64Array;
   private kinds = 0;
   private years = 0;
   private hands = 0;
@@ -41,7 +47,7 @@ export class Tally {
     placed: readonly Placed[],
     pinned: ReadonlySet<string>,
   ) {
-    const { groups, candidates } = question;
+    const { groups, candidates, bench } = question;
     const isNever = neverIn(question.pins);
     const place = new Map(groups.map(({ id }, k) => [id, k]));
     const numbers = new Map<string, number>();
@@ -54,11 +60,16 @@ export class Tally {
         const group = place.get(option.group);
         if (group === undefined || (!pinned.has(device) && isNever(device, option.group))) return [];
         const kind = groups[group].alike ? numberOf(`alike ${option.group}|${option.model}`) : -1;
-        return [{ option, group, build: numberOf(`build ${option.build}`), kind }];
+        const minutes = bench.flatMap((time, k) => {
+          const each = groups[group].by <= time.day ? takes(option, time) : 0;
+          return each > 0 ? [[k, each] as const] : [];
+        });
+        return [{ option, group, build: numberOf(`build ${option.build}`), kind, minutes }];
       }),
     );
-    this.held = groups.map(() => ({ chances: [], expected: 0, hands: 0, places: 0, met: null, near: 0 }));
+    this.held = groups.map(() => ({ chances: [], expected: 0, met: null, near: 0 }));
     this.used = new Int32Array(numbers.size);
+    this.taken = new Float64Array(bench.length);
     this.chosen = new Int32Array(candidates.length).fill(-1);
     const row = new Map(candidates.map(({ device }, k) => [device, k]));
     for (const { device, option } of placed) {
@@ -93,13 +104,12 @@ export class Tally {
     this.chosen[device] = next;
   }
 
-  private count({ option, group, build, kind }: Choice, by: 1 | -1): void {
+  private count({ option, group, build, kind, minutes }: Choice, by: 1 | -1): void {
     const held = this.held[group];
     if (by === 1) held.chances.push(option.chance);
     else held.chances.splice(held.chances.indexOf(option.chance), 1);
     held.expected += by * option.chance;
-    held.hands += by * option.hands;
-    held.places += by * takes(option, "places");
+    for (const [time, each] of minutes) this.taken[time] += by * each;
     held.met = null;
     this.countKind(build, by);
     if (kind >= 0) this.countKind(kind, by);
@@ -117,13 +127,7 @@ export class Tally {
   fits(): boolean {
     const { groups, bench } = this.question;
     if (groups.some(({ wanted, spares }, k) => this.held[k].chances.length > wanted + spares)) return false;
-    return bench.every(({ day, minutes, of }) => {
-      let used = 0;
-      groups.forEach(({ by }, k) => {
-        if (by <= day) used += this.held[k][of ?? "hands"];
-      });
-      return used <= minutes + TINY;
-    });
+    return bench.every(({ minutes }, k) => this.taken[k] <= minutes + TINY);
   }
 
   scores(): Scores {

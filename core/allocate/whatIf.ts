@@ -4,7 +4,7 @@ import type { Share } from "./verdict";
 
 /** What another situation would come to, beside the one that is. */
 export type WhatIf = {
-  readonly code: "all-clear" | "more-hands" | "more-places" | "more-devices";
+  readonly code: "all-clear" | "more-hands" | "all-shown" | "more-places" | "more-devices";
   readonly name: string;
   readonly shares: readonly Share[];
   /** Groups whose least number is met then, and is not now. */
@@ -31,6 +31,7 @@ export function whatIfs(question: Question, now: Division, solve: (question: Que
       name: "the bench had all the hands it wants",
       question: withAll(question, "hands"),
     },
+    { code: "all-shown", name: "everybody who comes were shown every way", question: allShown(question) },
     {
       code: "more-places",
       name: "the bench had all the places it wants",
@@ -60,6 +61,12 @@ export function whatIfs(question: Question, now: Division, solve: (question: Que
 /** As if there were as much of this as is needed; null: there is already. */
 function withAll(question: Question, kind: "hands" | "places"): Question | null {
   const bench = question.bench.filter(({ of = "hands" }) => of !== kind);
+  return bench.length < question.bench.length ? { ...question, bench } : null;
+}
+
+/** As if everybody who comes might do everything; null: nothing waits for those who may. */
+function allShown(question: Question): Question | null {
+  const bench = question.bench.filter(({ skills }) => skills === undefined);
   return bench.length < question.bench.length ? { ...question, bench } : null;
 }
 

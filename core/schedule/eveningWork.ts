@@ -5,7 +5,7 @@ import type { Evening } from "./hours";
 import type { Carrier, Piece } from "./pieces";
 import { endsOf, type PlannedPiece } from "./planned";
 import { type Draft, makeProblem, type Problem, type Resource, type Told, type Window } from "./problem";
-import { eveningsOf, type Volunteer } from "./volunteer";
+import { eveningsOf, mayDo, type Volunteer } from "./volunteer";
 
 /** A device with what is left to do on it. */
 export type Job = {
@@ -165,7 +165,7 @@ export function eveningProblem({
   const pilots = new Map<string, number>();
   const soonest = [...jobs].sort((a, b) => (a.due ?? "9999").localeCompare(b.due ?? "9999"));
   for (const job of soonest) {
-    const able = people.filter(({ ways }) => ways.length === 0 || job.ways.every((way) => ways.includes(way)));
+    const able = people.filter((person) => mayDo(person, job.ways));
     const carriers = new Set(job.pieces.flatMap(({ carrier }) => carrier ?? []));
     const hosts = places.filter(({ host }) => !job.needsComputer || host !== "none");
     const suit = hosts.filter((bench) => [...carriers].every((carrier) => bench[`${carrier}s`] !== 0));

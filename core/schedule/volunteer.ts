@@ -31,3 +31,11 @@ export const eveningsOf = ({ days, away }: Pick<Volunteer, "days" | "away">, eve
  */
 export const handsMinutes = (volunteers: readonly Pick<Volunteer, "days" | "away">[], evening: Evening): number =>
   volunteers.filter((each) => eveningsOf(each, [evening]).length > 0).length * lasts(evening);
+
+/**
+ * Whether somebody may do what takes these ways, all of them.
+ *
+ * @example mayDo({ ways: ["card"] }, ["card", "unlocking"]) // false
+ */
+export const mayDo = ({ ways }: Pick<Volunteer, "ways">, wanted: readonly string[]): boolean =>
+  ways.length === 0 || wanted.every((way) => ways.includes(way));

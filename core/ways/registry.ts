@@ -66,6 +66,15 @@ const wayByKind = new Map<string, string>(
 export const wayNameOf = (kind: string): string => wayByKind.get(kind) ?? kind;
 
 /**
+ * The ways that somebody has to know to do all of these operations, each once.
+ *
+ * @example wayNamesOf([{ kind: "unlock" }, { kind: "unlock" }]) // ["unlocking"]
+ */
+export const wayNamesOf = (operations: readonly { readonly kind: string }[]): string[] => [
+  ...new Set(operations.map(({ kind }) => wayNameOf(kind))),
+];
+
+/**
  * What an operation is, in words; its kind where no way knows it any more.
  *
  * @example operationWords("unlock") // "Unlock the bootloader"

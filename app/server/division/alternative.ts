@@ -32,8 +32,9 @@ export interface Alternative {
 }
 
 /** Minutes that one evening more would bring: as many as the evenings there are, on average. */
-function eveningMinutes({ bench }: Question, kind: BenchTime["of"] = "hands"): number {
-  const all = bench.findLast(({ of = "hands" }) => of === kind);
+function eveningMinutes({ bench }: Question, like: Pick<BenchTime, "of" | "skills">): number {
+  const kindOf = ({ of = "hands", skills = [] }: Pick<BenchTime, "of" | "skills">) => [of, ...skills].join("|");
+  const all = bench.findLast((time) => kindOf(time) === kindOf(like));
   return all?.evenings ? all.minutes / all.evenings : 0;
 }
 
@@ -58,14 +59,14 @@ function suppose(
       };
     }
     case "evenings": {
-      if (eveningMinutes(question) === 0)
+      if (eveningMinutes(question, {}) === 0)
         return "No evening is held before any group's day: there is nothing to count another one by";
       return {
         question: {
           ...question,
           bench: question.bench.map((each) => ({
             ...each,
-            minutes: each.minutes + eveningMinutes(question, each.of) * supposed.count,
+            minutes: each.minutes + eveningMinutes(question, each) * supposed.count,
           })),
         },
         says: `there were ${supposed.count === 1 ? "an evening" : `${supposed.count} evenings`} more before every group's day`,

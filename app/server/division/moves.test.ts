@@ -27,9 +27,10 @@ const [TWO] = question.candidates.flatMap(({ device, options }) => {
 });
 
 /** A division as a person looks at it. */
-function divided() {
+function divided(bench = question.bench) {
   const store = demoCopy();
-  const doc = { asked, division: DIVISION, whatIf: [], moved: null, rests: restsNow(store), says: "" };
+  const tight = { ...asked, question: { ...question, bench } };
+  const doc = { asked: tight, division: DIVISION, whatIf: [], moved: null, rests: restsNow(store), says: "" };
   divisionDrafts.begin(store, "done", JSON.stringify(doc), hand);
   return { store, ...TWO };
 }
@@ -112,4 +113,13 @@ test("a move makes nothing fresh that was stale, and what is let go makes it sta
   expect(draftOf(store).stale).toBe(true);
   expect(moveDevice(store, device, { is: "reserve" }, hand)).toBeNull();
   expect(acceptDivision(store, draftOf(store).version, hand)).toMatch(/Divide again/);
+});
+
+test("a move for which the bench has no time is made, and says by how much", () => {
+  const { store, device, there } = divided([{ day: "2026-12-18", minutes: 0 }]);
+  expect(moveDevice(store, device, { is: "there", group: there }, hand)).toBeNull();
+  expect(draftOf(store).moved).toMatch(/the evenings until 18 Dec 2026 have \d+ min too few of hands$/);
+  const { store: other } = divided();
+  expect(moveDevice(other, device, { is: "there", group: there }, hand)).toBeNull();
+  expect(draftOf(other).moved).not.toMatch(/too few/);
 });

@@ -1,7 +1,9 @@
+import { format, parseISO } from "date-fns";
 import { docOf, restsNow } from "~/app/server/jobs/beside";
 import type { Division } from "~/core/allocate/divide";
 import { difference, moved, type Undo, undone, undoOf } from "~/core/allocate/move";
-import type { Pin } from "~/core/allocate/question";
+import { overtime } from "~/core/allocate/overtime";
+import type { Pin, Question } from "~/core/allocate/question";
 import type { Hand, Store } from "~/store/database";
 import { findStanding, type Standing } from "~/store/devices";
 import { divisionDrafts } from "~/store/drafts";
@@ -49,7 +51,7 @@ export function moveDevice(store: Store, tag: string, place: Place, hand: Hand):
   const next = from === to ? division : moved(asked.question, division, { device: standing.tag, to });
   if (typeof next === "string") return `${standing.tag} was not moved. ${next}`;
   const nameOf = (group: string) => names.get(group) ?? group;
-  const changes = difference(division, next, nameOf);
+  const changes = [...difference(division, next, nameOf), ...overtimeWords(asked.question, next)];
   write(store, draft, {
     standing,
     division: next,
@@ -117,6 +119,13 @@ function placeWords(place: Place, nameOf: (group: string) => string): string {
       return "goes into the reserve";
   }
 }
+
+/** What the bench has not the time for, in words: a move by hand is made whatever it costs. */
+const overtimeWords = (question: Question, { placed }: Division): string[] =>
+  overtime(question, placed).map(({ time, over }) => {
+    const of = time.skills ? "of those who may do it" : time.of === "places" ? "at the benches" : "of hands";
+    return `the evenings until ${format(parseISO(time.day), "d MMM yyyy")} have ${Math.ceil(over)} min too few ${of}`;
+  });
 
 const same = (one: DevicePins, other: DevicePins) =>
   one.size === other.size && [...one].every(([grp, kind]) => other.get(grp) === kind);

@@ -1,9 +1,12 @@
+import loadHighs from "highs";
 import { placedDevices } from "~/app/server/planning/lane";
+import { divide } from "~/core/allocate/divide";
 import { CHECKOUT_MINUTES } from "~/core/schedule/eveningWork";
 import { eveningsBetween, lasts } from "~/core/schedule/hours";
+import { eveningsOf } from "~/core/schedule/volunteer";
 import { demoCopy } from "~/demo/demoCopy";
 import { changeBench, openBenches } from "~/store/benches";
-import { changeGroup, listGroups, readOpening } from "~/store/evenings";
+import { changeGroup, changeVolunteer, listGroups, listVolunteers, readOpening } from "~/store/evenings";
 import { divisionQuestion } from "./question";
 
 const hand = { by: "test", at: "2026-11-25T10:00:00.000Z" };
@@ -59,4 +62,36 @@ test("a day that is over, or before which no evening is held, is said with what 
   // The first evening is held on the 26th.
   expect(problemsFor("2026-11-25")).toEqual([expect.stringMatching(/no evening is held until their day, 25 Nov 2026/)]);
   expect(problemsFor("2026-11-26")).toEqual([]);
+});
+
+test("what only some may do waits for their minutes; what nobody may do is said, and given to nobody", async () => {
+  const store = demoCopy();
+  const only = (ways: readonly string[]) => {
+    for (const { id, version, closed, ...fields } of listVolunteers(store))
+      expect(changeVolunteer(store, { id, version, closed }, { ...fields, ways: [...ways] }, hand)).toBeNull();
+    const { question, problems } = divisionQuestion(store, at);
+    return { question, problems, known: question.bench.filter(({ skills }) => skills) };
+  };
+  // Everybody may do everything.
+  expect(only([])).toMatchObject({ problems: [], known: [] });
+  const { question, problems, known } = only(["official-update", "clean-data", "cleaned-stock"]);
+  expect(known.map(({ minutes }) => minutes)).toEqual([0, 0, 0]);
+  const { skills } = known[0];
+  expect(skills).toContain("unlocking + recovery-packages");
+  expect(skills).not.toContain("official-update + clean-data");
+  expect(problems).toHaveLength(skills?.length ?? 0);
+  expect(problems[0]).toMatch(/^Nobody who comes may do .* Show somebody, or write down at Evenings who may$/);
+  const highs = await loadHighs();
+  const { placed } = divide(question, { highs, milliseconds: 3000, now: () => performance.now() });
+  expect(placed.length).toBeGreaterThan(0);
+  expect(placed.filter(({ option }) => option.skill && skills?.includes(option.skill))).toEqual([]);
+  // One who may is enough to hope: by the minutes that she has.
+  const [first] = listVolunteers(store);
+  const { id, version, closed, ...fields } = first;
+  expect(changeVolunteer(store, { id, version, closed }, { ...fields, ways: [] }, hand)).toBeNull();
+  const asked = divisionQuestion(store, at);
+  expect(asked.problems).toEqual([]);
+  const own = asked.question.bench.find(({ skills: some, day }) => some && day === "2026-12-18");
+  const evenings = eveningsOf(first, eveningsBetween(readOpening(store).opening, "2026-11-25", "2026-12-18"));
+  expect(own?.minutes).toBe(evenings.reduce((sum, evening) => sum + lasts(evening), 0));
 });

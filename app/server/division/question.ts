@@ -11,17 +11,16 @@ import type { Need } from "~/core/catalogue/need";
 import { answersWithin, silenceCurve } from "~/core/clearance/answers";
 import { type ClearanceCase, daysToAnswer } from "~/core/clearance/case";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
-import { type Evening, eveningsBetween, lasts } from "~/core/schedule/hours";
-import { handsMinutes } from "~/core/schedule/volunteer";
 import type { Way } from "~/core/upgrade/way";
-import { openBenches } from "~/store/benches";
+import { wayNamesOf } from "~/core/ways/registry";
 import type { Store } from "~/store/database";
 import { acceptedWay } from "~/store/devices";
 import { readAims } from "~/store/divisionAims";
 import { givenCounts, standingPins } from "~/store/divisions";
-import { type GroupRow, openGroups, openVolunteers, readOpening } from "~/store/evenings";
+import { type GroupRow, openGroups } from "~/store/evenings";
 import { frozenDevices } from "~/store/promises";
 import { type BenchMinutes, benchMinutes } from "./benchMinutes";
+import { benchTime } from "./benchTime";
 
 /** What is asked, with what could not be asked for and why. */
 export type Asked = {
@@ -53,6 +52,7 @@ export function divisionQuestion(store: Store, at: Date, without: Without | null
   const uncleared: string[] = [];
   const candidates: Candidate[] = [];
   const byId = new Map<number, string>();
+  const skills = new Map<string, readonly string[]>();
   for (const device of placedDevices(store, null)) {
     const { standing, station } = device;
     if (!["clearance", "match", "bench", "checkout"].includes(station)) continue;
@@ -68,9 +68,14 @@ export function divisionQuestion(store: Store, at: Date, without: Without | null
       return ways.flatMap((way) => {
         if (way.questions.length > 0 || way.waitingDays > days || !way.fit.works) return [];
         const chance = clear(device, days - way.waitingDays) * secondTry(way);
-        return chance < LEAST_CHANCE
-          ? []
-          : [optionOf(String(group.id), device, way, { need, chance, minutes: minutesOf(device, way, need), at })];
+        if (chance < LEAST_CHANCE) return [];
+        // The look at the end is anybody's.
+        const knows = station === "checkout" ? [] : wayNamesOf(way.operations);
+        const skill = knows.join(" + ");
+        if (knows.length > 0) skills.set(skill, knows);
+        const minutes = minutesOf(device, way, need);
+        const option = optionOf(String(group.id), device, way, { need, chance, minutes, at });
+        return [knows.length > 0 ? { ...option, skill } : option];
       });
     });
     if (options.length > 0) {
@@ -90,7 +95,7 @@ export function divisionQuestion(store: Store, at: Date, without: Without | null
     return tag && kind !== "free" && !promised.has(tag) ? [{ device: tag, group: String(grp), kind }] : [];
   });
   const pins = [...frozen, ...byHand];
-  const { bench, problems } = timeUntil(store, groups, at);
+  const { bench, problems } = benchTime(store, { groups, candidates, skills }, at);
   const hopeless = groups.flatMap((group) => hopelessDay(group, bench, dayOf(at)));
   return {
     question: {
@@ -216,32 +221,4 @@ function lockRate(cases: readonly ClearanceCase[]): number {
     ({ state, askedAt }) => askedAt !== null || CLEARANCE_STATES[state].verdict === "waiting",
   );
   return (locked.length + 1) / (looked.length + 2);
-}
-
-/** Minutes of hands and of places until each group's day; nothing where nobody wrote down who comes when. */
-function timeUntil(store: Store, groups: readonly { readonly by: string }[], at: Date) {
-  const volunteers = openVolunteers(store);
-  const { opening } = readOpening(store);
-  const missing =
-    volunteers.length === 0
-      ? "Nobody is written down who comes"
-      : opening.hours.length === 0
-        ? "No evening is written down that is held"
-        : null;
-  if (missing) return { bench: [], problems: [`${missing}: bench time is taken as enough. Write it down at Evenings`] };
-  const from = dayOf(at);
-  const days = [...new Set(groups.map(({ by }) => by))].filter((by) => by >= from).sort();
-  const benches = openBenches(store);
-  const places = benches.reduce((sum, bench) => sum + bench.places, 0);
-  const bench = days.flatMap((day): BenchTime[] => {
-    const evenings = eveningsBetween(opening, from, day);
-    const minutes = (of: (evening: Evening) => number) => evenings.reduce((sum, evening) => sum + of(evening), 0);
-    const until = { day, evenings: evenings.length };
-    return [
-      { ...until, of: "hands", minutes: minutes((evening) => handsMinutes(volunteers, evening)) },
-      ...(places > 0 ? [{ ...until, of: "places" as const, minutes: minutes((e) => places * lasts(e)) }] : []),
-    ];
-  });
-  const problems = places > 0 ? [] : ["No bench is written down: places are taken as enough"];
-  return { bench, problems };
 }

@@ -13,7 +13,7 @@ import { eveningsBetween } from "~/core/schedule/hours";
 import type { Planned } from "~/core/schedule/planned";
 import type { Divided } from "~/core/schedule/world";
 import type { Way } from "~/core/upgrade/way";
-import { operationOf, wayNameOf } from "~/core/ways/registry";
+import { operationOf, wayNamesOf } from "~/core/ways/registry";
 import { openBenches } from "~/store/benches";
 import type { Store } from "~/store/database";
 import { acceptedWay } from "~/store/devices";
@@ -103,7 +103,7 @@ export function gatherWork(store: Store, at: Date, had: Planned | null = null): 
         pieces: all,
         files: done === 0 ? fetches.of(runbook) : [],
         begun: charging && !charged ? onCharger : underWay(store, device, all[0], at),
-        ways: [...new Set(way.operations.map(({ kind }) => wayNameOf(kind)))],
+        ways: wayNamesOf(way.operations),
         needsComputer: way.operations.some(({ kind }) => !operationOf(kind).withoutComputer),
         build: `${runbook.model}|${way.image ?? way.id}`,
       },
