@@ -8,9 +8,9 @@ const MOST = 64;
  * Work for volunteers fits into their minutes exactly when it does for each of these sets, and for everybody together.
  *
  * @param skills per skill, the ways that somebody has to know for it, all of them
- * @returns what everybody may do is left out; somebody's own set is empty where nobody may
+ * @returns what everybody may do is left out; where nobody may, nobody is in its set
  * @source Hall's condition for flows with capacities (Gale 1957, Pacific Journal of Mathematics 7)
- * @example skillSets(new Map([["card", ["card"]]]), [ada, bo]) // [{ skills: ["card"], who: [ada] }]: Bo may not
+ * @example skillSets(new Map([["card", ["card"]]]), [{ ways: ["card"] }, { ways: ["usb"] }]).map(({ who }) => who.length) // [1]
  */
 export function skillSets<V extends Pick<Volunteer, "ways">>(
   skills: ReadonlyMap<string, readonly string[]>,

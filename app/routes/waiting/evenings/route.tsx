@@ -105,7 +105,7 @@ export default function Evenings({ loaderData, actionData }: Route.ComponentProp
       <h1>Evenings</h1>
       <p className="my-2 max-w-3xl">
         When the house is open, and who comes. The division counts on no more minutes of hands than there are until a
-        group's day.
+        group's day, and what only some may do waits for theirs.
       </p>
       {actionData?.says && <Notice kind="wrong">{actionData.says}.</Notice>}
       {actionData?.told && <Notice kind="done">{actionData.told}.</Notice>}
