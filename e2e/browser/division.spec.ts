@@ -177,15 +177,15 @@ test("a device is carried by the keyboard alone; what was written since makes a 
   await page.getByRole("button", { name: "Save the hours" }).click();
   await expect(page.getByRole("cell", { name: "17:00–19:00" }).first()).toBeVisible();
   // What somebody may do is kept when something else of them is changed.
-  const bram = page.getByRole("region", { name: "Bram Kessock" });
-  await bram.getByText("May do every way").click();
-  await bram.getByLabel("Official update").check();
-  await bram.getByRole("button", { name: "Save Bram Kessock" }).click();
-  await expect(bram.getByText("May do 1 way")).toBeVisible();
-  await bram.getByLabel("Devices they can mind at once").fill("6");
-  await bram.getByRole("button", { name: "Save Bram Kessock" }).click();
-  await expect(bram.getByText("May do 1 way")).toBeVisible();
-  await expect(bram.getByLabel("Devices they can mind at once")).toHaveValue("6");
+  const odile = page.getByRole("region", { name: "Odile Farrow" });
+  await odile.getByText("May do every way").click();
+  await odile.getByLabel("Official update").check();
+  await odile.getByRole("button", { name: "Save Odile Farrow" }).click();
+  await expect(odile.getByText("May do 1 way")).toBeVisible();
+  await odile.getByLabel("Devices they can mind at once").fill("6");
+  await odile.getByRole("button", { name: "Save Odile Farrow" }).click();
+  await expect(odile.getByText("May do 1 way")).toBeVisible();
+  await expect(odile.getByLabel("Devices they can mind at once")).toHaveValue("6");
   await page.goto("/division");
   await expect(page.getByText("Something was written since that bears on it")).toBeVisible();
   await page.getByRole("button", { name: "Accept this division" }).click();
