@@ -190,4 +190,7 @@ test("a device is carried by the keyboard alone; what was written since makes a 
   await expect(page.getByText("Something was written since that bears on it")).toBeVisible();
   await page.getByRole("button", { name: "Accept this division" }).click();
   await expect(page.getByText(/Something was written since that bears on it: a reading/)).toBeVisible();
+  // On Wednesdays one comes, who may not do everything: nothing is given away that nobody could do.
+  await page.getByRole("button", { name: "Divide again" }).click();
+  await expect(page.getByText(/Nobody who comes may do Unlocking, .* Show somebody/)).toBeVisible({ timeout: 30_000 });
 });

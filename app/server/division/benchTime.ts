@@ -2,7 +2,7 @@ import { dayOf } from "~/app/server/http/clock";
 import { type BenchTime, type Candidate, takes } from "~/core/allocate/question";
 import { type Evening, eveningsBetween, lasts } from "~/core/schedule/hours";
 import { skillSets } from "~/core/schedule/skills";
-import { handsMinutes } from "~/core/schedule/volunteer";
+import { eveningsOf, handsMinutes, mayDo, type Volunteer } from "~/core/schedule/volunteer";
 import { WAYS } from "~/core/ways/registry";
 import { openBenches } from "~/store/benches";
 import type { Store } from "~/store/database";
@@ -33,7 +33,9 @@ export function benchTime(store: Store, wanted: Wanted, at: Date) {
   const from = dayOf(at);
   const days = [...new Set(wanted.groups.map(({ by }) => by))].filter((by) => by >= from).sort();
   const places = openBenches(store).reduce((sum, bench) => sum + bench.places, 0);
-  const sets = skillSets(wanted.skills, volunteers);
+  const held = eveningsBetween(opening, from, days.at(-1) ?? from);
+  const coming = volunteers.filter((each) => eveningsOf(each, held).length > 0);
+  const sets = skillSets(wanted.skills, coming);
   const bench = days.flatMap((day): BenchTime[] => {
     const evenings = eveningsBetween(opening, from, day);
     const minutes = (of: (evening: Evening) => number) => evenings.reduce((sum, evening) => sum + of(evening), 0);
@@ -52,7 +54,8 @@ export function benchTime(store: Store, wanted: Wanted, at: Date) {
     bench,
     problems: [
       ...(places > 0 ? [] : ["No bench is written down: places are taken as enough"]),
-      ...nobody.map((skill) => nobodyMay(skill, wanted)),
+      ...(coming.length > 0 || held.length === 0 ? [] : ["Nobody comes on any evening that is held: look at Evenings"]),
+      ...nobodyMay(nobody, wanted, coming),
     ],
   };
 }
@@ -65,8 +68,27 @@ function mostWanted({ candidates, groups }: Wanted, time: BenchTime): number {
   return candidates.reduce((sum, candidate) => sum + most(candidate), 0);
 }
 
-function nobodyMay(skill: string, { candidates, skills }: Wanted): string {
-  const count = candidates.filter(({ options }) => options.some((option) => option.skill === skill)).length;
-  const names = (skills.get(skill) ?? []).map((id) => WAYS.find((way) => way.id === id)?.says ?? id);
-  return `Nobody who comes may do ${names.join(" and ")}: ${count === 1 ? "one device that could go that way does not" : `${count} devices that could go that way do not`}. Show somebody, or write down at Evenings who may`;
+/** What nobody may do, in words: ways that nobody knows, and ways that are known, but not all by the same person. */
+function nobodyMay(
+  skills: readonly string[],
+  wanted: Wanted,
+  volunteers: readonly Pick<Volunteer, "ways">[],
+): readonly string[] {
+  const waysOf = (skill: string) => wanted.skills.get(skill) ?? [];
+  const unknown = [...new Set(skills.flatMap(waysOf))].filter((way) => !volunteers.some((each) => mayDo(each, [way])));
+  const isUnknown = (skill: string) => waysOf(skill).some((way) => unknown.includes(way));
+  const says = (ways: readonly string[], of: readonly string[]) => {
+    const count = wanted.candidates.filter(({ options }) =>
+      options.some(({ skill = "" }) => of.includes(skill)),
+    ).length;
+    const could =
+      count === 1 ? "one device that could go such a way does not" : `${count} devices that could go such a way do not`;
+    const names = ways.map((id) => WAYS.find((way) => way.id === id)?.says ?? id);
+    return `${names.join(", ")}: ${could}. Show somebody, or write down at Evenings who may`;
+  };
+  const apart = skills.filter((skill) => !isUnknown(skill));
+  return [
+    ...(unknown.length > 0 ? [`Nobody who comes may do ${says(unknown, skills.filter(isUnknown))}`] : []),
+    ...apart.map((skill) => `Nobody who comes may do all of ${says(waysOf(skill), [skill])}`),
+  ];
 }

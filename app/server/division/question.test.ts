@@ -4,9 +4,10 @@ import { divide } from "~/core/allocate/divide";
 import { CHECKOUT_MINUTES } from "~/core/schedule/eveningWork";
 import { eveningsBetween, lasts } from "~/core/schedule/hours";
 import { eveningsOf } from "~/core/schedule/volunteer";
+import { WAYS } from "~/core/ways/registry";
 import { demoCopy } from "~/demo/demoCopy";
 import { changeBench, openBenches } from "~/store/benches";
-import { changeGroup, changeVolunteer, listGroups, listVolunteers, readOpening } from "~/store/evenings";
+import { changeGroup, changeVolunteer, listGroups, listVolunteers, readOpening, saveOpening } from "~/store/evenings";
 import { divisionQuestion } from "./question";
 
 const hand = { by: "test", at: "2026-11-25T10:00:00.000Z" };
@@ -79,12 +80,25 @@ test("what only some may do waits for their minutes; what nobody may do is said,
   const { skills } = known[0];
   expect(skills).toContain("unlocking + recovery-packages");
   expect(skills).not.toContain("official-update + clean-data");
-  expect(problems).toHaveLength(skills?.length ?? 0);
-  expect(problems[0]).toMatch(/^Nobody who comes may do .* Show somebody, or write down at Evenings who may$/);
+  expect(problems).toEqual([
+    expect.stringMatching(
+      /^Nobody who comes may do Unlocking, .*: \d+ devices .* Show somebody, or write down at Evenings who may$/,
+    ),
+  ]);
   const highs = await loadHighs();
   const { placed } = divide(question, { highs, milliseconds: 3000, now: () => performance.now() });
   expect(placed.length).toBeGreaterThan(0);
   expect(placed.filter(({ option }) => option.skill && skills?.includes(option.skill))).toEqual([]);
+  // Each way is known, but nobody knows both: what takes both is said by itself.
+  const people = listVolunteers(store);
+  for (const [k, { id, version, closed, ...fields }] of people.entries()) {
+    const ways = WAYS.map((way) => way.id).filter((way) => way !== (k === 0 ? "unlocking" : "recovery-packages"));
+    expect(changeVolunteer(store, { id, version, closed }, { ...fields, ways }, hand)).toBeNull();
+  }
+  const apart = divisionQuestion(store, at).problems;
+  expect(apart.length).toBeGreaterThan(0);
+  for (const problem of apart)
+    expect(problem).toMatch(/^Nobody who comes may do all of .*Unlocking, .*Recovery and packages/);
   // One who may is enough to hope: by the minutes that she has.
   const [first] = listVolunteers(store);
   const { id, version, closed, ...fields } = first;
@@ -94,4 +108,21 @@ test("what only some may do waits for their minutes; what nobody may do is said,
   const own = asked.question.bench.find(({ skills: some, day }) => some && day === "2026-12-18");
   const evenings = eveningsOf(first, eveningsBetween(readOpening(store).opening, "2026-11-25", "2026-12-18"));
   expect(own?.minutes).toBe(evenings.reduce((sum, evening) => sum + lasts(evening), 0));
+});
+
+test("who may do something but never comes is nobody; where nobody comes at all, that is said", () => {
+  const store = demoCopy();
+  const { opening, version } = readOpening(store);
+  // On Wednesdays only one comes, who may not do everything.
+  saveOpening(
+    store,
+    { ...opening, hours: [{ rule: "FREQ=WEEKLY;BYDAY=WE", from: "17:00", minutes: 120 }] },
+    version,
+    hand,
+  );
+  expect(divisionQuestion(store, at).problems).toEqual([expect.stringMatching(/^Nobody who comes may do Unlocking, /)]);
+  const [only] = listVolunteers(store).filter(({ days }) => days.length === 0);
+  const { id, version: seen, closed, ...fields } = only;
+  expect(changeVolunteer(store, { id, version: seen, closed }, { ...fields, days: ["MO"] }, hand)).toBeNull();
+  expect(divisionQuestion(store, at).problems).toEqual(["Nobody comes on any evening that is held: look at Evenings"]);
 });
