@@ -97,9 +97,9 @@ export function divide(question: Question, { highs, milliseconds, now, prover, o
     proven.some(
       ({ aim, value, bound }) => aim === asked && bound - value <= (GOOD - question.leeway) * scaleOf(aim, value),
     );
-  /** Not before builds are chosen: the two hold each other up, and on that choice all that follows rests. Builds take longest. */
-  const beginProofs = () => {
-    const rank = ({ aim }: ProofAsked) => (aim === "builds" ? 0 : staysNear(aim) ? 2 : 1);
+  /** Not before builds are chosen: their own proof takes longest, and is begun with them. */
+  const beginOtherProofs = () => {
+    const rank = ({ aim }: ProofAsked) => Number(staysNear(aim));
     for (const asked of toProve.splice(0).sort((a, b) => rank(a) - rank(b))) prover?.begin(asked);
   };
   for (const [k, aim] of question.aims.entries()) {
@@ -126,7 +126,7 @@ export function divide(question: Question, { highs, milliseconds, now, prover, o
     const isProvenBeside = prover && isLarge && aim !== "least";
     if (isProvenBeside && aim === "builds") prover.begin({ aim, floors: { ...floors } });
     else if (isProvenBeside) toProve.push({ aim, floors: { ...floors } });
-    if (question.aims.slice(0, k).includes("builds")) beginProofs();
+    if (question.aims.slice(0, k).includes("builds")) beginOtherProofs();
     if (aim === "least" || !isLarge) better(k, begun + (turn - begun) * POLISH);
     const solve = turn - (turn - begun) * POLISH;
     const seconds = () => (solve - now()) / 1000;
@@ -164,7 +164,7 @@ export function divide(question: Question, { highs, milliseconds, now, prover, o
     floors[aim] = value - SLACK - question.leeway * scaleOf(aim, value);
     holdTo(program, aim, floors[aim]);
   }
-  beginProofs();
+  beginOtherProofs();
   return withProof({ ...best, proven }, prover);
 }
 
