@@ -1,8 +1,8 @@
-import { type Found, sumOf } from "./linear";
+import { type Found, sumOf, WHOLE } from "./linear";
 import { type Nearly, roundedUp } from "./nearly";
 import { type Goal, placedBy } from "./program";
 import { type Aim, scaleOf } from "./question";
-import { clearOf, NEARLY, type Reach, type Turn, WHOLE } from "./relaxed";
+import { clearOf, NEARLY, type Reach, type Turn } from "./relaxed";
 import { scoresOf } from "./verdict";
 
 /** Parts of a device by which all floors are kept clear of while builds are chosen, one after the other. */

@@ -1,5 +1,6 @@
+import { BenchLeft } from "./benchLeft";
 import { keptPins } from "./keptPins";
-import { neverIn, type Placed, type Question, takes } from "./question";
+import { neverIn, type Placed, type Question } from "./question";
 
 /**
  * A first division, at once: what is pinned and can be kept, then group after group (the heaviest and soonest first) the likeliest
@@ -10,14 +11,12 @@ export function greedy(question: Question, kept: readonly Placed[] = keptPins(qu
   const byGroup = new Map(groups.map((group) => [group.id, group]));
   const left = new Map(candidates.map((candidate) => [candidate.device, candidate]));
   const room = new Map(groups.map(({ id, wanted, spares }) => [id, wanted + spares]));
-  const times = bench.map((time) => ({ ...time, left: time.minutes }));
+  const times = new BenchLeft(bench);
   const isNever = neverIn(pins);
   const placed: Placed[] = [];
   const put = ({ device, option }: Placed): void => {
     const due = byGroup.get(option.group)?.by ?? "";
-    const held = times.filter(({ day }) => due <= day);
-    if ((room.get(option.group) ?? 0) < 1 || held.some((each) => each.left < takes(option, each))) return;
-    for (const each of held) each.left -= takes(option, each);
+    if ((room.get(option.group) ?? 0) < 1 || !times.book(option, due)) return;
     room.set(option.group, (room.get(option.group) ?? 0) - 1);
     left.delete(device);
     placed.push({ device, option });

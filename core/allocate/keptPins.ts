@@ -1,3 +1,4 @@
+import { BenchLeft } from "./benchLeft";
 import { type Option, type Pin, type Placed, type Question, takes } from "./question";
 
 /**
@@ -10,17 +11,13 @@ export function keptPins({ candidates, groups, pins, bench }: Question): {
 } {
   const room = new Map(groups.map(({ id, by, wanted, spares }) => [id, { by, left: wanted + spares }]));
   const byDevice = new Map(candidates.map((candidate) => [candidate.device, candidate]));
-  const times = bench.map((time) => ({ ...time, left: time.minutes }));
+  const times = new BenchLeft(bench);
+  const places = (option: Option) => takes(option, { of: "places" });
   /** The option that takes least, of those for which there is time; what it takes is gone then. */
-  const book = (options: readonly Option[], by: string): Option | undefined => {
-    const held = times.filter(({ day }) => by <= day);
-    const places = (option: Option) => takes(option, { of: "places" });
-    const option = [...options]
+  const book = (options: readonly Option[], by: string): Option | undefined =>
+    [...options]
       .sort((a, b) => a.hands - b.hands || places(a) - places(b) || b.chance - a.chance)
-      .find((each) => held.every((time) => takes(each, time) <= time.left));
-    if (option) for (const time of held) time.left -= takes(option, time);
-    return option;
-  };
+      .find((option) => times.book(option, by));
   const kept: (Pin & Placed)[] = [];
   const placed = new Set<string>();
   /** What is wrong with a pin in words; null: it is kept. */

@@ -13,7 +13,7 @@ const NO_BETTER = {
 };
 
 /** As near to a whole number as the solver comes. */
-const ROUNDING = 1e-6;
+export const WHOLE = 1e-6;
 
 /** A linear program with whole numbers, grown line by line, and solved aim after aim. */
 export class Linear {
@@ -48,7 +48,7 @@ export class Linear {
 
   /** A sum that must not fall below what it has reached; where that is asked for, at a price. */
   floor(terms: readonly Term[], low: number): void {
-    const least = this.isWholeSum(terms) ? Math.ceil(low - ROUNDING) : low;
+    const least = this.isWholeSum(terms) ? Math.ceil(low - WHOLE) : low;
     this.rows.push({ terms: merged(terms), low: least, high: Number.POSITIVE_INFINITY, isFloor: true });
   }
 
@@ -90,7 +90,7 @@ export class Linear {
       });
       model.passModel(this.modelOf(terms, asked));
       if (start) model.setSolution({ indices: [...start.keys()], values: [...start.values()] });
-      const roundedBound = (bound: number) => (isWhole ? Math.floor(bound + ROUNDING) : bound);
+      const roundedBound = (bound: number) => (isWhole ? Math.floor(bound + WHOLE) : bound);
       let closest = Number.POSITIVE_INFINITY;
       const hear = ({ data, interrupt }: Pick<InterruptCallbackEvent, "data" | "interrupt">) => {
         const bound = roundedBound(-(data.mip_dual_bound ?? Number.NEGATIVE_INFINITY));

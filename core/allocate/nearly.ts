@@ -1,8 +1,8 @@
 import type { DeviceClass } from "./classes";
-import type { Found } from "./linear";
+import { type Found, WHOLE } from "./linear";
 import { columnsOf, kindsAsIn, type Program, placedBy } from "./program";
 import { type Placed, scaleOf } from "./question";
-import { countsBuilds, NEARLY, type Reach, type Relaxed, relax, type Settled, type Turn, WHOLE } from "./relaxed";
+import { countsBuilds, NEARLY, type Reach, type Relaxed, relax, type Settled, type Turn } from "./relaxed";
 import { scoresOf } from "./verdict";
 
 // Parts of a division that is too large to be solved whole in time: some of it is settled, the rest is divided anew.

@@ -3,7 +3,7 @@ import { keptPins } from "./keptPins";
 import { Linear } from "./linear";
 import { type Program, programOf } from "./program";
 import type { Aim, Question } from "./question";
-import { boundOf, countsBuilds } from "./relaxed";
+import { boundOf, countsBuilds, type Proving } from "./relaxed";
 import type { Floors } from "./tally";
 import type { Scores } from "./verdict";
 
@@ -47,7 +47,11 @@ export function holdTo({ linear, goals }: Program, aim: Aim, floor: number): voi
  * @param enough  what stands by now: nothing closer than that can be proven
  * @example prove({ groups, candidates, … }, { aim: "builds", floors: { least: 12 } }, { highs, … }) // -9
  */
-export function prove(question: Question, { aim, floors }: ProofAsked, { highs, ...looking }: Proving): number {
+export function prove(
+  question: Question,
+  { aim, floors }: ProofAsked,
+  { highs, ...looking }: Omit<Proving, "start" | "isWhole"> & { readonly highs: Highs },
+): number {
   const program = programOf(question, keptPins(question).kept, new Linear(highs));
   const held = question.aims.filter((earlier) => floors[earlier] !== undefined);
   for (const earlier of held) holdTo(program, earlier, floors[earlier] as number);
@@ -57,13 +61,6 @@ export function prove(question: Question, { aim, floors }: ProofAsked, { highs, 
   // Behind builds it takes longest: first without whole numbers of devices, then for as long as there is time.
   return Math.min(boundOf(reach, looking), boundOf(reach, { ...looking, isWhole: true }));
 }
-
-type Proving = {
-  readonly highs: Highs;
-  readonly seconds: () => number;
-  readonly onBound?: (bound: number) => void;
-  readonly enough?: () => number;
-};
 
 /** Seconds that are left, of so many from now on at most. */
 function within(seconds: () => number, most: number): () => number {

@@ -1,3 +1,4 @@
+import { WHOLE } from "./linear";
 import { columnsOf, type Program } from "./program";
 import type { Aim, Placed, Question } from "./question";
 import type { askedRows } from "./tighten";
@@ -10,8 +11,6 @@ export const NEARLY = 2e-3;
 const LEAST_PROOF = 0.3;
 /** The same where nothing has to be whole: as a rule that takes a tenth of a second, and without it nothing is known. */
 const LEAST_RELAXED = 3;
-/** As near to a whole number as a computer comes. */
-export const WHOLE = 1e-6;
 
 /** What is known when an aim is looked at. */
 export type Reach = {
@@ -88,7 +87,7 @@ export function boundOf(
   return bound;
 }
 
-type Proving = {
+export type Proving = {
   readonly seconds: () => number;
   readonly start?: readonly Placed[];
   readonly onBound?: ((bound: number) => void) | undefined;

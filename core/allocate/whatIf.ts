@@ -1,5 +1,5 @@
 import type { Division } from "./divide";
-import type { Candidate, Question } from "./question";
+import type { BenchTime, Candidate, Question } from "./question";
 import type { Share } from "./verdict";
 
 /** What another situation would come to, beside the one that is. */
@@ -29,13 +29,17 @@ export function whatIfs(question: Question, now: Division, solve: (question: Que
     {
       code: "more-hands",
       name: "the bench had all the hands it wants",
-      question: withAll(question, "hands"),
+      question: lifted(question, ({ of }) => of !== "places"),
     },
-    { code: "all-shown", name: "everybody who comes were shown every way", question: allShown(question) },
+    {
+      code: "all-shown",
+      name: "everybody who comes were shown every way",
+      question: lifted(question, ({ skills }) => skills !== undefined),
+    },
     {
       code: "more-places",
       name: "the bench had all the places it wants",
-      question: withAll(question, "places"),
+      question: lifted(question, ({ of }) => of === "places"),
     },
     {
       code: "more-devices",
@@ -58,15 +62,9 @@ export function whatIfs(question: Question, now: Division, solve: (question: Que
   });
 }
 
-/** As if there were as much of this as is needed; null: there is already. */
-function withAll(question: Question, kind: "hands" | "places"): Question | null {
-  const bench = question.bench.filter(({ of = "hands" }) => of !== kind);
-  return bench.length < question.bench.length ? { ...question, bench } : null;
-}
-
-/** As if everybody who comes might do everything; null: nothing waits for those who may. */
-function allShown(question: Question): Question | null {
-  const bench = question.bench.filter(({ skills }) => skills === undefined);
+/** As if there were as much of these of the bench's times as is needed; null: nothing waits for them. */
+function lifted(question: Question, isLifted: (time: BenchTime) => boolean): Question | null {
+  const bench = question.bench.filter((time) => !isLifted(time));
   return bench.length < question.bench.length ? { ...question, bench } : null;
 }
 

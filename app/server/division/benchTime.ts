@@ -37,14 +37,13 @@ export function benchTime(store: Store, wanted: Wanted, at: Date) {
   const coming = volunteers.filter((each) => eveningsOf(each, held).length > 0);
   const sets = skillSets(wanted.skills, coming);
   const bench = days.flatMap((day): BenchTime[] => {
-    const evenings = eveningsBetween(opening, from, day);
+    const evenings = held.filter((evening) => evening.day <= day);
     const minutes = (of: (evening: Evening) => number) => evenings.reduce((sum, evening) => sum + of(evening), 0);
     const until = { day, evenings: evenings.length };
-    const known = sets.map(({ skills, who }): BenchTime => {
-      return { ...until, of: "hands", skills, minutes: minutes((evening) => handsMinutes(who, evening)) };
-    });
+    const hands = (who: readonly Volunteer[]) => minutes((evening) => handsMinutes(who, evening));
+    const known = sets.map(({ skills, who }): BenchTime => ({ ...until, of: "hands", skills, minutes: hands(who) }));
     return [
-      { ...until, of: "hands", minutes: minutes((evening) => handsMinutes(volunteers, evening)) },
+      { ...until, of: "hands", minutes: hands(coming) },
       ...(places > 0 ? [{ ...until, of: "places" as const, minutes: minutes((e) => places * lasts(e)) }] : []),
       ...known.filter((time) => mostWanted(wanted, time) > time.minutes),
     ];
