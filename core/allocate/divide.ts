@@ -87,7 +87,8 @@ export function divide(question: Question, { highs, milliseconds, now, prover, o
     const freed = question.bench.length
       ? polish(question, best.placed, "hands", held, { ...changes, goOn: () => now() < half })
       : best.placed;
-    const goOn = (scores: Scores) => now() < turn && scores[aim] < mostOf(question, aim) - SLACK;
+    const most = () => Math.min(mostOf(question, aim), prover?.bound(aim) ?? Number.POSITIVE_INFINITY);
+    const goOn = (scores: Scores) => now() < turn && scores[aim] < most() - SLACK;
     take(polish(question, freed, aim, floors, { ...changes, goOn }), k);
   };
   prover?.reached(best.scores);
@@ -158,7 +159,9 @@ export function divide(question: Question, { highs, milliseconds, now, prover, o
             take: taking,
             beside: isProvenBeside ? () => prover.bound(aim) : undefined,
           });
-    if (bound - best.scores[aim] > GOOD * scaleOf(aim, best.scores[aim])) better(k, turn);
+    // What is asked for beyond what is needed binds nobody who proves beside: that may be closer.
+    const known = isProvenBeside ? Math.min(bound, prover.bound(aim)) : bound;
+    if (known - best.scores[aim] > GOOD * scaleOf(aim, best.scores[aim])) better(k, turn);
     const value = best.scores[aim];
     proven.push({ aim, value, bound: Math.max(value, bound), tight: Math.max(value, tight) });
     floors[aim] = value - SLACK - question.leeway * scaleOf(aim, value);

@@ -102,6 +102,21 @@ test("pins count", () => {
   expect(prove({ ...ring(5), pins }, { aim: "builds", floors: { least: 3 } }, looking())).toBe(-2);
 });
 
+/** The same question, with names of its own, and with a chance of its own for every way. */
+const renamed = (question: Question, name: string): Question => ({
+  ...question,
+  groups: question.groups.map((group) => ({ ...group, id: group.id + name })),
+  candidates: question.candidates.map(({ device, options }) => ({
+    device: device + name,
+    options: options.map((option, n) => ({
+      ...option,
+      group: option.group + name,
+      build: option.build + name,
+      chance: 1 - n / 1000,
+    })),
+  })),
+});
+
 describe("beside", () => {
   /** A prover that knows what it is told to know. */
   const knowing = (known: Partial<Record<Aim, number>>) => {
@@ -144,6 +159,29 @@ describe("beside", () => {
     const whileChosen = reached.filter(({ whileAsked }) => whileAsked === 1);
     expect(whileChosen.at(-1)?.builds).toBe(scores.builds);
     expect(reached.filter(({ whileAsked }) => whileAsked === 0).at(-1)?.builds).toBeLessThan(scores.builds);
+  });
+
+  test("what is proven beside to be the best is not looked at any longer: what counts behind it is begun sooner", () => {
+    // Five rings of five: three builds each, where two and a half would do without whole numbers.
+    const rings = [0, 1, 2, 3, 4].map((k) => renamed(ring(5, 45), String(k)));
+    const question: Question = {
+      ...rings[0],
+      groups: rings.flatMap(({ groups }) => groups),
+      candidates: rings.flatMap(({ candidates }) => candidates),
+      aims: ["least", "builds", "hands"],
+    };
+    const begunAt = (builds: number) => {
+      const { prover } = knowing({ builds });
+      let clock = 0;
+      let begun = 0;
+      const timed: Prover = { ...prover, begin: ({ aim }) => (begun = aim === "hands" ? clock : begun) };
+      const { scores } = divide(question, { highs, milliseconds: 2000, now: () => clock++, prover: timed });
+      return { builds: scores.builds, begun };
+    };
+    const { builds, begun } = begunAt(-1);
+    const known = begunAt(builds);
+    expect(known.builds).toBe(builds);
+    expect(known.begun).toBeLessThan(begun / 2);
   });
 
   test("what is proven later closes the gap, and never claims less than what was found", () => {
