@@ -84,32 +84,53 @@ export const FT20 = {
     0 13 1 7 2 76 3 52 4 45`),
 };
 
+/** Taillard's row of whole numbers from one to another, each as likely. */
+function taillardChance(begin: number) {
+  let seed = begin;
+  return (low: number, high: number) => {
+    const k = Math.floor(seed / 127_773);
+    seed = 16_807 * (seed % 127_773) - k * 2836;
+    if (seed < 0) seed += 2_147_483_647;
+    return low + Math.floor((seed / 2_147_483_647) * (high - low + 1));
+  };
+}
+
+const asJobShop = (minutes: readonly number[][], machineOf: (job: number, k: number) => number) =>
+  jobShop(minutes.map((row, j) => row.map((time, k) => `${machineOf(j, k)} ${time}`).join(" ")).join("\n"));
+
 /**
  * Taillard's job shops, made by his published generator; seeds and optima from memory.
  *
  * @source Taillard (1993), Benchmarks for basic scheduling problems
  */
 export function taillard(jobs: number, machines: number, timeSeed: number, machineSeed: number) {
-  let seed = timeSeed;
-  const uniform = (low: number, high: number) => {
-    const k = Math.floor(seed / 127_773);
-    seed = 16_807 * (seed % 127_773) - k * 2836;
-    if (seed < 0) seed += 2_147_483_647;
-    return low + Math.floor((seed / 2_147_483_647) * (high - low + 1));
-  };
-  const minutes = Array.from({ length: jobs }, () => Array.from({ length: machines }, () => uniform(1, 99)));
-  seed = machineSeed;
+  const time = taillardChance(timeSeed);
+  const minutes = Array.from({ length: jobs }, () => Array.from({ length: machines }, () => time(1, 99)));
+  const place = taillardChance(machineSeed);
   const orders = minutes.map(() => {
     const order = Array.from({ length: machines }, (_, k) => k);
     for (let k = 0; k < machines; k++) {
-      const other = uniform(k, machines - 1);
+      const other = place(k, machines - 1);
       [order[k], order[other]] = [order[other], order[k]];
     }
     return order;
   });
-  return jobShop(minutes.map((row, j) => row.map((time, k) => `${orders[j][k]} ${time}`).join(" ")).join("\n"));
+  return asJobShop(minutes, (job, k) => orders[job][k]);
 }
 
 export const TA01 = { name: "ta01", best: 1231, instance: taillard(15, 15, 840_612_802, 398_197_754) };
 export const TA11 = { name: "ta11", best: 1357, instance: taillard(20, 15, 533_484_900, 317_419_073) };
 export const TA31 = { name: "ta31", best: 1764, instance: taillard(30, 15, 98_640_593, 1_981_283_465) };
+
+/** His flow shops; best are those known in which every machine serves the jobs in the same order: there may be shorter ones. */
+function flowShop(jobs: number, machines: number, seed: number) {
+  const time = taillardChance(seed);
+  const byMachine = Array.from({ length: machines }, () => Array.from({ length: jobs }, () => time(1, 99)));
+  const minutes = Array.from({ length: jobs }, (_, j) => byMachine.map((row) => row[j]));
+  return asJobShop(minutes, (_, k) => k);
+}
+
+export const FLOW_20_5 = { name: "flow shop 20 × 5, first", best: 1278, instance: flowShop(20, 5, 873_654_221) };
+export const FLOW_20_20 = { name: "flow shop 20 × 20, first", best: 2297, instance: flowShop(20, 20, 479_340_445) };
+export const FLOW_50_20 = { name: "flow shop 50 × 20, first", best: 3850, instance: flowShop(50, 20, 1_539_989_115) };
+export const FLOW_100_5 = { name: "flow shop 100 × 5, first", best: 5493, instance: flowShop(100, 5, 896_678_084) };

@@ -5,6 +5,7 @@ import { type Cost, costOf } from "./cost";
 import type { Problem } from "./problem";
 import { proveShop } from "./prove";
 import { searchLines } from "./search/anneal";
+import { flowShopOf, searchFlow } from "./search/flow";
 import { dueInLine, machinesOf } from "./search/machines";
 import { searchOrders } from "./search/orders";
 import { byRules } from "./search/rules";
@@ -66,11 +67,7 @@ export function* solving(problem: Problem, options: Options): Generator<Progress
   if (problem.count === 0 || done()) return told();
   const machines = machinesOf(problem);
   const shop = machines !== null && problem.aim === "makespan" && problem.count <= MOST_IN_PAIRS;
-  const search = shop
-    ? searchShop(problem, machines, timetable, chance)
-    : dueInLine(problem)
-      ? searchLines(problem, timetable, chance)
-      : searchOrders(problem, timetable, chance);
+  const search = searching(problem, timetable, chance, { machines, shop });
   let proof = shop && prove && problem.count <= MOST_TO_PROVE ? proveShop(problem, machines, bound) : null;
   for (let turns = 0; ; turns++) {
     yield told();
@@ -95,6 +92,19 @@ export function* solving(problem: Problem, options: Options): Generator<Progress
       turns = 0;
     }
   }
+}
+
+/** The search that a problem of this kind is best looked at with; of flow shops a short one goes ahead. */
+function* searching(
+  problem: Problem,
+  start: Timetable,
+  chance: Chance,
+  { machines, shop }: { readonly machines: Int32Array | null; readonly shop: boolean },
+): Generator<Timetable | null, unknown> {
+  const flow = machines && problem.aim === "makespan" ? flowShopOf(problem, machines) : null;
+  const begin = flow ? yield* searchFlow(problem, flow, start, chance) : start;
+  if (machines && shop) return yield* searchShop(problem, machines, begin, chance);
+  return yield* dueInLine(problem) ? searchLines(problem, begin, chance) : searchOrders(problem, begin, chance);
 }
 
 /** The tabu search remembers pairs of tasks: of more than this many it would take some hundred megabytes. */

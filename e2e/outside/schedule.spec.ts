@@ -4,7 +4,7 @@ import path from "node:path";
 import { expect, test } from "@playwright/test";
 import { checkTimetable } from "~/core/schedule/checkTimetable";
 import type { Instance } from "~/core/schedule/instance";
-import { FT06, FT10, FT20 } from "~/testing/jobShops";
+import { FLOW_100_5, FT06, FT10, FT20 } from "~/testing/jobShops";
 
 function written(text: string): string {
   const file = path.join(fs.mkdtempSync(path.join(test.info().outputDir, "..", "schedule-")), "instance.json");
@@ -29,12 +29,12 @@ test.beforeAll(() => {
   fs.mkdirSync(path.join(test.info().outputDir, ".."), { recursive: true });
 });
 
-// Published: Fisher and Thompson (1963); optima 55, 930 (Carlier and Pinson 1989) and 1165.
+// Published: Fisher and Thompson (1963); optima 55, 930 (Carlier and Pinson 1989) and 1165; Taillard (1993), flow shop, best known 5493.
 test("published job shops: what it prints holds, and is as good as is known", () => {
   const six = solved(FT06.instance);
   expect(six).toMatchObject({ makespan: 55, bound: 55, gap: 0 });
   expect(checkTimetable(FT06.instance, six.tasks)).toEqual([]);
-  for (const { instance, best } of [FT10, FT20]) {
+  for (const { instance, best } of [FT10, FT20, FLOW_100_5]) {
     const found = solved(instance, "--seconds", "5", "--seed", "3");
     expect(checkTimetable(instance, found.tasks)).toEqual([]);
     expect(found.makespan).toBeLessThanOrEqual(best * 1.01);

@@ -1,0 +1,124 @@
+import fc from "fast-check";
+import { jobShop } from "~/testing/jobShop";
+import { FLOW_20_5, FT06 } from "~/testing/jobShops";
+import { Chance } from "../chance";
+import { checkTimetable } from "../checkTimetable";
+import { costOf } from "../cost";
+import type { Instance } from "../instance";
+import { problemOf } from "../problem";
+import { type FlowShop, flowShopOf, searchFlow } from "./flow";
+import { machinesOf } from "./machines";
+import { byRules } from "./rules";
+
+const posed = (instance: Instance) => {
+  const { problem } = problemOf(instance);
+  return { problem, flow: flowShopOf(problem, machinesOf(problem) as Int32Array) };
+};
+
+/** A flow shop of the minutes of each job, machine after machine. */
+const flowShop = (minutes: readonly (readonly number[])[]) =>
+  jobShop(minutes.map((row) => row.map((time, k) => `${k} ${time}`).join(" ")).join("\n"));
+
+/** Searches to its end, or to what is short enough, and holds what comes out against the instance. */
+function searched(instance: Instance, { enough = 0, seed = 1 } = {}) {
+  const { problem, flow } = posed(instance);
+  const told: number[] = [];
+  const search = searchFlow(problem, flow as FlowShop, byRules(problem), new Chance(seed));
+  for (;;) {
+    const { value, done } = search.next();
+    if (!value) continue;
+    const { makespan } = costOf(problem, value);
+    if (!done) told.push(makespan);
+    if (!done && makespan > enough) continue;
+    const starts = instance.tasks.map(({ id }, k) => ({ id, start: value.starts[k] }));
+    expect(checkTimetable(instance, starts)).toEqual([]);
+    return { makespan, told };
+  }
+}
+
+/** How long jobs take in this order on every machine, straight from the definition. */
+function lengthOf(order: readonly (readonly number[])[]): number {
+  const free = order[0].map(() => 0);
+  for (const row of order) row.reduce((end, time, m) => (free[m] = Math.max(end, free[m]) + time), 0);
+  return free[free.length - 1];
+}
+
+const ordersOf = <T>(all: readonly T[]): T[][] =>
+  all.length === 0 ? [[]] : all.flatMap((one, k) => ordersOf(all.toSpliced(k, 1)).map((rest) => [one, ...rest]));
+
+const rows = (jobs: number, machines: number, least = 1) =>
+  fc.array(fc.array(fc.integer({ min: 0, max: 20 }), { minLength: machines, maxLength: machines }), {
+    minLength: least,
+    maxLength: jobs,
+  });
+
+test("of few jobs it finds what trying every order finds", () => {
+  fc.assert(
+    fc.property(rows(6, 4), fc.integer(), (minutes, seed) => {
+      const best = Math.min(...ordersOf(minutes).map(lengthOf));
+      // A timetable by the rules may have orders of its own on each machine, and be shorter.
+      const { problem } = posed(flowShop(minutes));
+      const before = costOf(problem, byRules(problem)).makespan;
+      expect(searched(flowShop(minutes), { seed }).makespan).toBe(Math.min(best, before));
+    }),
+    { numRuns: 12, seed: 3 },
+  );
+});
+
+// Published: Johnson (1954), Optimal two- and three-stage production schedules with setup times included.
+test("two machines: as short as Johnson's rule", () => {
+  fc.assert(
+    fc.property(rows(40, 2, 20), (minutes) => {
+      const first = minutes.filter(([a, b]) => a <= b).sort((a, b) => a[0] - b[0]);
+      const last = minutes.filter(([a, b]) => a > b).sort((a, b) => b[1] - a[1]);
+      const best = lengthOf([...first, ...last]);
+      expect(searched(flowShop(minutes), { enough: best }).makespan).toBe(best);
+    }),
+    { numRuns: 5, seed: 5 },
+  );
+});
+
+test("a published flow shop of 20 jobs and 5 machines is met, each timetable that is told shorter than the one before", () => {
+  const { makespan, told } = searched(FLOW_20_5.instance, { enough: FLOW_20_5.best });
+  expect(makespan).toBe(FLOW_20_5.best);
+  expect(told).toEqual([...new Set(told)].sort((a, b) => b - a));
+});
+
+test("what is shorter to begin with stays", () => {
+  const minutes = [
+    [3, 4],
+    [5, 1],
+    [2, 6],
+  ];
+  const { problem } = posed(flowShop(minutes));
+  const starts = Float64Array.from(problem.minutes, (_, task) => -100 - task);
+  const search = searchFlow(
+    problem,
+    posed(flowShop(minutes)).flow as FlowShop,
+    { starts, modes: new Int32Array(6) },
+    new Chance(1),
+  );
+  for (;;) {
+    const { value, done } = search.next();
+    if (!done) expect(value).toBeNull();
+    else return expect(value.starts).toBe(starts);
+  }
+});
+
+test("one job has nobody to change places with", () => {
+  expect(searched(flowShop([[3, 4, 5]])).makespan).toBe(12);
+});
+
+test.each<[string, Instance]>([
+  ["jobs go different ways", FT06.instance],
+  ["a job comes to a machine twice", jobShop("0 3 1 2 0 1\n0 1 1 4 0 2")],
+  ["a job leaves a machine out", jobShop("0 3 1 2\n0 1")],
+  ["a task waits for two", { ...flowShop([[1], [2], [3]]), tasks: forked() }],
+])("it is no flow shop where %s", (_, instance) => {
+  expect(posed(instance).flow).toBeNull();
+});
+
+function forked(): Instance["tasks"] {
+  const [one, two, three] = flowShop([[1], [2], [3]]).tasks;
+  return [one, two, { ...three, after: [one.id, two.id] }];
+}
