@@ -1,4 +1,4 @@
-import { chanceText, sureText, weekdayText } from "./words";
+import { allText, chanceText, sureText, weekdayText } from "./words";
 
 test("nothing that is still to come is certain", () => {
   expect([1, 0.995, 0.994, 0.5, 0.006, 0.005, 0].map(chanceText)).toEqual([
@@ -10,6 +10,10 @@ test("nothing that is still to come is certain", () => {
     "under 1 %",
     "under 1 %",
   ]);
+});
+
+test("with fewer devices than were asked for there is no chance of all of them", () => {
+  expect([4, 6].map((there) => allText(6, there, 0.001))).toEqual(["2 too few", "under 1 %"]);
 });
 
 test("what was handed over is no chance any more; one device more is", () => {

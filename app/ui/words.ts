@@ -15,6 +15,10 @@ export function minutesText(minutes: number): string {
 export const chanceText = (chance: number): string =>
   chance > 0.994 ? "over 99 %" : chance < 0.006 ? "under 1 %" : percentText(chance);
 
+/** How sure all that were asked for are; with fewer than that there is no chance to speak of. */
+export const allText = (wanted: number, there: number, chance: number): string =>
+  there < wanted ? `${wanted - there} too few` : chanceText(chance);
+
 /** How sure so many devices are, in words for those that are still to come: what was handed over already is no chance any more. */
 export const sureText = (count: number, given: number, toCome: string): string =>
   count <= given ? "handed over" : toCome;

@@ -303,6 +303,9 @@ test("with a leeway an aim gives way a little where that helps the next", () => 
   });
   const buildsOf = (leeway: number) => -divided({ ...asked, leeway }).scores.builds;
   expect([buildsOf(0), buildsOf(0.01)]).toEqual([2, 1]);
+  const [{ value, floor = value }] = divided({ ...asked, leeway: 0.01 }).proven;
+  expect(value).toBeCloseTo(15, 4);
+  expect(floor).toBeCloseTo(15.01 * 0.99, 1);
 });
 
 test("the bench's minutes until a day are not exceeded by what is due until then", () => {

@@ -25,6 +25,8 @@ export type Division = {
     readonly value: number;
     readonly bound: number;
     readonly tight: number;
+    /** What is proven of the aims behind it holds as long as it does not fall below this. */
+    readonly floor?: number;
   }[];
   /** All aims were solved to their end. */
   readonly finished: boolean;
@@ -163,9 +165,10 @@ export function divide(question: Question, { highs, milliseconds, now, prover, o
     const known = isProvenBeside ? Math.min(bound, prover.bound(aim)) : bound;
     if (known - best.scores[aim] > GOOD * scaleOf(aim, best.scores[aim])) better(k, turn);
     const value = best.scores[aim];
-    proven.push({ aim, value, bound: Math.max(value, bound), tight: Math.max(value, tight) });
-    floors[aim] = value - SLACK - question.leeway * scaleOf(aim, value);
-    holdTo(program, aim, floors[aim]);
+    const floor = value - SLACK - question.leeway * scaleOf(aim, value);
+    proven.push({ aim, value, bound: Math.max(value, bound), tight: Math.max(value, tight), floor });
+    floors[aim] = floor;
+    holdTo(program, aim, floor);
   }
   beginOtherProofs();
   return withProof({ ...best, proven }, prover);
@@ -173,11 +176,12 @@ export function divide(question: Question, { highs, milliseconds, now, prover, o
 
 /** What is reached in the end is held against what was proven on the way, and beside. */
 export function withProof(division: Division, prover?: Prover): Division {
-  const last = division.proven.map(({ aim, bound, tight }) => {
+  const last = division.proven.map((proof) => {
+    const { aim, bound, tight } = proof;
     const value = division.scores[aim];
     const beside = Math.max(value, prover?.bound(aim) ?? Number.POSITIVE_INFINITY);
     return {
-      aim,
+      ...proof,
       value,
       bound: Math.max(value, Math.min(bound, beside)),
       tight: Math.max(value, Math.min(tight, beside)),
@@ -194,6 +198,17 @@ export function withProof(division: Division, prover?: Prover): Division {
  */
 export const isNear = ({ proven }: Division, part = GOOD): boolean =>
   proven.every(({ aim, value, bound }) => bound - value <= part * scaleOf(aim, value));
+
+/**
+ * What no division exceeds was proven with what the aims before had reached: where a move by hand lets one of them fall below
+ * that, it is not proven any more of those behind it.
+ *
+ * @example stillProven([{ aim: "years", value: 4, floor: 5, … }, { aim: "hands", … }]) // [true, false] …
+ */
+export function stillProven(proven: Division["proven"]): boolean[] {
+  const fell = proven.findIndex(({ value, floor }) => floor !== undefined && value < floor);
+  return proven.map((_, k) => fell < 0 || k <= fell);
+}
 
 /** What an aim can't exceed, whatever there is: everybody has enough, nobody falls short. */
 function mostOf({ groups }: Question, aim: Aim): number {

@@ -1,5 +1,5 @@
-import type { Division } from "./divide";
-import { difference, moved } from "./move";
+import { type Division, stillProven } from "./divide";
+import { difference, moved, undone } from "./move";
 import { AIMS, type Option, type Question } from "./question";
 import { secondTry } from "./secondTry";
 import { usefulYears } from "./usefulYears";
@@ -50,6 +50,24 @@ const now = division([
   { device: "x", option: question.candidates[0].options[0] },
   { device: "y", option: question.candidates[1].options[0] },
 ]);
+
+test("a move that lets an aim fall below what counted as held leaves those behind it unproven, until it is undone", () => {
+  const proof = (aim: Division["proven"][number]["aim"], slack: number) => {
+    const value = now.scores[aim];
+    return { aim, value, bound: value, tight: value, floor: value - slack };
+  };
+  const proven = [proof("least", 0.1), proof("years", 1.5), proof("builds", 0.1), proof("hands", 0.1)];
+  const holds = (to: string | null) =>
+    stillProven((moved(question, { ...now, proven }, { device: "x", to }) as Division).proven);
+  expect(stillProven(proven)).toEqual([true, true, true, true]);
+  // A's least number is lost: that in itself is still held against the best.
+  expect(holds(null)).toEqual([true, false, false, false]);
+  const enough = { ...question, groups: question.groups.map((each) => ({ ...each, least: 1 })) };
+  const fewer = moved(enough, { ...now, proven }, { device: "x", to: null }) as Division;
+  expect(stillProven(fewer.proven)).toEqual([true, true, false, false]);
+  const undoneAgain = undone(enough, fewer, { device: "x", option: question.candidates[0].options[0], finished: true });
+  expect(stillProven(undoneAgain.proven)).toEqual([true, true, true, true]);
+});
 
 test("a move says what it costs: who loses, who gains, builds and minutes", () => {
   const next = moved(question, now, { device: "x", to: "b" }) as Division;

@@ -63,11 +63,16 @@ test("ten phones with a bank app by the 14th: asked, divided, moved by hand, acc
     page.getByText(new RegExp(`${tag} goes into the reserve: Harbour Street advice centre: .* ready`)),
   ).toBeVisible();
   await expect(table.getByRole("row", { name: /^Reserve/ })).toContainText(tag);
+  await expect(advice).toContainText("all: 1 too few");
+  // Fewer minutes by hand, since less of what counts before stands: that is not as good as it could be.
+  const minutes = aims.getByRole("row", { name: /Few minutes/ });
+  await expect(minutes).toContainText("not proven since it was moved by hand");
   const pins = page.getByRole("region", { name: "Pinned by hand" });
   await expect(pins.getByRole("listitem")).toHaveText([new RegExp(`${tag}.*stays in the reserve`)]);
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(page.getByText(`${tag} is back where it was`)).toBeVisible();
   await expect(advice).toContainText(tag);
+  await expect(minutes).not.toContainText("moved by hand");
   await expect(pins).toHaveCount(0);
   // Kept from one group, let go, and into the reserve again.
   await page.getByLabel("to", { exact: true }).selectOption({ label: "anywhere but Harbour Street advice centre" });

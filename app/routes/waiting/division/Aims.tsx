@@ -25,6 +25,9 @@ function partOf(gap: number, bound: number): string {
   return `at most ${((100 * gap) / Math.max(1, Math.abs(bound))).toFixed(1)} % away`;
 }
 
+/** Less of what counts before leaves more to this one than was proven. */
+const MOVED = "not proven since it was moved by hand";
+
 /** What was aimed at, in its order, with what was reached and what no division can exceed. */
 export function Aims({ proven, kinds }: Pick<ShownDraft, "proven" | "kinds">) {
   return (
@@ -48,7 +51,7 @@ export function Aims({ proven, kinds }: Pick<ShownDraft, "proven" | "kinds">) {
             </tr>
           </thead>
           <tbody>
-            {proven.map(({ aim, value, bound }) => (
+            {proven.map(({ aim, value, bound, holds }) => (
               <tr key={aim}>
                 <td>
                   {AIM_WORDS[aim].name}
@@ -61,9 +64,7 @@ export function Aims({ proven, kinds }: Pick<ShownDraft, "proven" | "kinds">) {
                   )}
                 </td>
                 <td className="n align-top">{FIGURES[aim](value)}</td>
-                <td className="n align-top">
-                  <AtBest aim={aim} value={value} bound={bound} />
-                </td>
+                <td className="n align-top">{holds ? <AtBest aim={aim} value={value} bound={bound} /> : MOVED}</td>
               </tr>
             ))}
           </tbody>

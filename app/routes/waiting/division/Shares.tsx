@@ -17,7 +17,7 @@ import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
 import { Scroll } from "~/app/ui/Scroll";
 import { useMay } from "~/app/ui/useMay";
-import { chanceText, countText, dateText } from "~/app/ui/words";
+import { allText, chanceText, countText, dateText } from "~/app/ui/words";
 import type { ShownDraft } from "./shown";
 
 type Share = NonNullable<ShownDraft["shares"]>[number];
@@ -105,7 +105,7 @@ function Row({ share, models }: { share: Share; models: ShownDraft["models"] }) 
           {share.least} or more: {chanceText(share.leastChance)}
         </span>
         <span className={`block ${share.met ? "hint" : "text-signal font-bold"}`}>{share.met ? "met" : "not met"}</span>
-        <span className="block whitespace-nowrap">all: {chanceText(share.allChance)}</span>
+        <span className="block whitespace-nowrap">all: {allText(share.wanted, share.placed, share.allChance)}</span>
       </td>
       {models.map(({ id }) => {
         const here = share.devices.filter(({ model }) => model === id);

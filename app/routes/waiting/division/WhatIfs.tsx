@@ -1,7 +1,7 @@
 import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { Scroll } from "~/app/ui/Scroll";
-import { chanceText } from "~/app/ui/words";
+import { allText, chanceText } from "~/app/ui/words";
 import type { ShownDraft } from "./shown";
 
 interface Props {
@@ -77,8 +77,8 @@ export function WhatIfs({ draft, apps }: Props) {
                       <td className="n">{share.expected.toFixed(1)}</td>
                       <td className="n">{now ? chanceText(now.leastChance) : "–"}</td>
                       <td className="n">{chanceText(share.leastChance)}</td>
-                      <td className="n">{now ? chanceText(now.allChance) : "–"}</td>
-                      <td className="n">{chanceText(share.allChance)}</td>
+                      <td className="n">{now ? allText(now.wanted, now.placed, now.allChance) : "–"}</td>
+                      <td className="n">{allText(share.wanted, share.placed, share.allChance)}</td>
                     </tr>
                   );
                 })}

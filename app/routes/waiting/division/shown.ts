@@ -1,5 +1,6 @@
 import type { StandingDraft } from "~/app/server/division/draft";
 import { catalogueOf } from "~/app/server/planning/planning";
+import { type Division, stillProven } from "~/core/allocate/divide";
 import { kindsOf } from "~/core/allocate/verdict";
 import { titlesApart } from "~/core/catalogue/model";
 import type { Store } from "~/store/database";
@@ -13,6 +14,7 @@ export function shownDraft(store: Store, draft: StandingDraft) {
   const titles = titlesApart(catalogueOf(store).models);
   const images = new Map(catalogueOf(store).images.map(({ id, title }) => [id, title]));
   const nameOf = (group: string) => names.get(group) ?? group;
+  const wantedBy = (id: string) => question.groups.find((group) => group.id === id)?.wanted ?? 0;
   const uncleared = new Set(asked.uncleared);
   const pinned = new Map(
     question.pins.filter(({ kind }) => kind === "there").map(({ device, group }) => [device, group]),
@@ -48,7 +50,7 @@ export function shownDraft(store: Store, draft: StandingDraft) {
         return {
           ...share,
           name: nameOf(share.group),
-          wanted: group?.wanted ?? 0,
+          wanted: wantedBy(share.group),
           least: group?.least ?? 0,
           by: group?.by ?? "",
           devices: placed
@@ -68,18 +70,23 @@ export function shownDraft(store: Store, draft: StandingDraft) {
     unread: asked.unread,
     nobody: asked.nobody ?? [],
     uncleared: asked.uncleared.length,
-    proven: division?.proven ?? [],
+    proven: shownProofs(division?.proven ?? []),
     kinds: kindsOf(question, placed),
     supposing: supposing ?? null,
     proving: proving ?? false,
     alternatives: (alternatives ?? []).map(({ shares, moves, ...rest }) => ({
       ...rest,
-      shares: shares.map((share) => ({ ...share, name: nameOf(share.group) })),
+      shares: shares.map((share) => ({ ...share, name: nameOf(share.group), wanted: wantedBy(share.group) })),
       moves: moves.map(({ device, from, to }) => ({ device, from: from && nameOf(from), to: to && nameOf(to) })),
     })),
     whatIf: whatIf.map(({ code, name, gained, more }) => ({ code, name, more, gained: gained.map(nameOf) })),
   };
 }
+
+const shownProofs = (proven: Division["proven"]) => {
+  const holds = stillProven(proven);
+  return proven.map(({ aim, value, bound }, k) => ({ aim, value, bound, holds: holds[k] }));
+};
 
 export type ShownDraft = ReturnType<typeof shownDraft>;
 

@@ -6,7 +6,7 @@ import { followTimetable, isOnTheMove } from "~/app/server/timetable/timetable";
 import { Link } from "~/app/ui/Link";
 import { Scroll } from "~/app/ui/Scroll";
 import { useFollowed } from "~/app/ui/useFollowed";
-import { chanceText, countText, dateText, sureText } from "~/app/ui/words";
+import { allText, chanceText, countText, dateText, sureText } from "~/app/ui/words";
 import { givenCounts, standingDivision } from "~/store/divisions";
 import { listGroups } from "~/store/evenings";
 import type { Route } from "./+types/route";
@@ -121,7 +121,9 @@ export default function Groups({ loaderData: { groups, divided, timetabled, move
                   </td>
                   <td className="n">{share === null ? "–" : countText(share, "device")}</td>
                   <td className="n">{enough === null ? "–" : sureText(least, got, chanceText(enough))}</td>
-                  <td className="n">{all === null ? "–" : sureText(wanted, got, chanceText(all))}</td>
+                  <td className="n">
+                    {all === null ? "–" : sureText(wanted, got, allText(wanted, got + (share ?? 0), all))}
+                  </td>
                   <td className="whitespace-nowrap">{sure === null ? "–" : dateText(sure)}</td>
                 </tr>
               ))}
