@@ -83,6 +83,14 @@ test("a move says what it costs: who loses, who gains, builds and minutes", () =
   expect(difference(now, now, String)).toEqual([]);
 });
 
+test("a change that can't be seen in the figures is none", () => {
+  const expecting = (expected: number) => ({ ...now, shares: now.shares.map((share) => ({ ...share, expected })) });
+  const told = (from: number, to: number) => difference(expecting(from), expecting(to), String).slice(0, 1);
+  expect(told(14.76, 14.84)).toEqual([]);
+  expect(told(14.74, 14.76)).toEqual([]);
+  expect(told(14.7, 14.84)).toEqual(["a: 14.7 → 14.8 ready on their day"]);
+});
+
 test("into the reserve, and what can't be", () => {
   expect((moved(question, now, { device: "x", to: null }) as Division).placed.map(({ device }) => device)).toEqual([
     "y",

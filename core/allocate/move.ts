@@ -69,9 +69,9 @@ export function difference(
   for (const share of after.shares) {
     const was = before.shares.find(({ group }) => group === share.group);
     if (!was) continue;
-    const ready = share.expected - was.expected;
-    if (Math.abs(ready) >= 0.05)
-      says.push(`${nameOf(share.group)}: ${was.expected.toFixed(1)} → ${share.expected.toFixed(1)} ready on their day`);
+    const [ready, then] = [was.expected, share.expected].map((count) => count.toFixed(1));
+    if (ready !== then && Math.abs(share.expected - was.expected) >= 0.05)
+      says.push(`${nameOf(share.group)}: ${ready} → ${then} ready on their day`);
     if (was.met && !share.met) says.push(`${nameOf(share.group)} no longer has its least number`);
     if (!was.met && share.met) says.push(`${nameOf(share.group)} has its least number now`);
   }
