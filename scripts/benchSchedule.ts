@@ -1,9 +1,10 @@
 import { performance } from "node:perf_hooks";
+import type { Timetable } from "~/core/schedule/build";
 import { Chance } from "~/core/schedule/chance";
 import { eveningProblem, type Job, minuteAt, type Work } from "~/core/schedule/eveningWork";
 import type { Piece } from "~/core/schedule/pieces";
 import { plannedOf } from "~/core/schedule/planned";
-import { problemOf } from "~/core/schedule/problem";
+import { type Problem, problemOf } from "~/core/schedule/problem";
 import { solve, solving } from "~/core/schedule/solve";
 import * as shops from "~/testing/jobShops";
 import { solveOnThreads } from "./scheduleThreads";
@@ -33,7 +34,8 @@ export function makeWork(devices: number, volunteers: number, evenings: number, 
       );
     return {
       device: `d${k}`,
-      pieces,
+      // Known again by the step at which it ends, as pieces of a sheet are.
+      pieces: pieces.map((each, step) => ({ ...each, from: step, to: step + 1 })),
       ways: ["any"],
       needsComputer: false,
       build: `b${chance.below(Math.ceil(devices / 12))}`,
@@ -64,6 +66,15 @@ const openMinutes = ({ evenings, from }: Work, end: number) =>
     return sum + Math.max(0, Math.min(end, minuteAt(from, day, to)) - begins);
   }, 0);
 
+/** Pieces that go to other hands, or move by more than half an hour. */
+const changedIn = ({ told, count }: Problem, { starts, modes }: Timetable) =>
+  Array.from({ length: count }, (_, task) => task).filter(
+    (task) =>
+      told !== null &&
+      told.modes[task] >= 0 &&
+      (modes[task] !== told.modes[task] || Math.abs(starts[task] - told.starts[task]) > 30),
+  ).length;
+
 const PUBLISHED = [
   ...[shops.FT06, shops.FT10, shops.FT20, shops.TA01, shops.TA11, shops.TA31],
   ...[shops.FLOW_20_5, shops.FLOW_20_20, shops.FLOW_50_20, shops.FLOW_100_5],
@@ -77,7 +88,7 @@ export async function measureSchedule(): Promise<void> {
     const { problem } = problemOf(instance);
     const { cost, bound, gap } = await solveOnThreads(problem, { milliseconds: 10_000, seed: 1 });
     console.log(
-      `${name}: ${cost.aim} (published ${best}, +${(100 * (cost.aim / best - 1)).toFixed(2)} %, goal 1 %), bound ${bound}${gap === 0 ? ", proven" : ""}, ${((now() - begun) / 1000).toFixed(1)} s`,
+      `${name}: ${cost.aim} (published ${best}, ${(100 * (cost.aim / best - 1)).toFixed(2)} % longer, goal 1 %), bound ${bound}${gap === 0 ? ", proven" : ""}, ${((now() - begun) / 1000).toFixed(1)} s`,
     );
   }
   for (const [devices, volunteers, evenings, seconds] of [
@@ -88,11 +99,14 @@ export async function measureSchedule(): Promise<void> {
     const begun = now();
     const evening = eveningProblem(work);
     const progress = solve(evening.problem, { now, milliseconds: seconds * 1000, both: true });
-    const { end, soonest, tardiness, tardinessBound, noRoom } = plannedOf(work, evening, progress);
+    const { pieces, end, soonest, tardiness, tardinessBound, noRoom } = plannedOf(work, evening, progress);
     const first = now();
-    solving(evening.problem, { now, order: progress.timetable.starts }).next();
+    // One device less: people have this timetable, and learn another one only where they must.
+    const again = eveningProblem({ ...work, jobs: work.jobs.slice(1), had: pieces });
+    const next = solving(again.problem, { now, order: again.order ?? undefined }).next().value;
+    const replanned = now();
     console.log(
-      `evenings ${devices} devices, ${volunteers} volunteers, ${evenings} evenings: done at minute ${end}, not before ${soonest} (gap ${((100 * (end - soonest)) / end).toFixed(1)} % of all minutes, ${((100 * (end - soonest)) / openMinutes(work, end)).toFixed(1)} % of those in which it is open, goal 3 %), ${tardiness} min late (at least ${tardinessBound}), ${noRoom.length} without room, ${((first - begun) / 1000).toFixed(1)} s (goal ${seconds}); again after one event ${((now() - first) / 1000).toFixed(2)} s (goal 1)`,
+      `evenings ${devices} devices, ${volunteers} volunteers, ${evenings} evenings: done at minute ${end}, not before ${soonest} (gap ${((100 * (end - soonest)) / end).toFixed(1)} % of all minutes, ${((100 * (end - soonest)) / openMinutes(work, end)).toFixed(1)} % of those in which it is open, goal 3 %), ${tardiness} min late (at least ${tardinessBound}), ${noRoom.length} without room, ${((first - begun) / 1000).toFixed(1)} s (goal ${seconds}); again after one event ${((replanned - first) / 1000).toFixed(2)} s (goal 1), ${changedIn(again.problem, next.timetable)} of ${pieces.length} pieces in other hands or at another time`,
     );
   }
 }

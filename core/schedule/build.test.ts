@@ -46,3 +46,33 @@ test("what nobody has begun stays with whom people were told, and no longer than
   expect(startAt(90)).toEqual({ start: 90, by: ANN });
   expect(startAt(91)).toEqual({ start: 0, by: BEN });
 });
+
+test("who was told to go on with what others began does so, as long as those began it and it costs no more than that is worth", () => {
+  /** Ann begins, Ben was told to go on; Ann could from minute 3, Ben when he is free. */
+  const goesOn = (busy: number, begins = ANN) => {
+    const problem = makeProblem({
+      resources: [0, 1].map(() => ({ capacity: 1, open: null })),
+      aim: "tardiness",
+      patience: 10,
+      tasks: [
+        { minutes: 3, modes: HANDS, before: [], fixed: begins },
+        { minutes: busy, modes: [HANDS[BEN]], before: [] },
+        { minutes: 1, modes: HANDS, before: [0], like: 0 },
+      ],
+      told: {
+        hands: Uint8Array.of(1, 1),
+        patience: 90,
+        modes: Int32Array.of(ANN, 0, BEN),
+        starts: Float64Array.of(0, 0, 60),
+      },
+    });
+    const { starts, modes } = new Builder(problem).build(Float64Array.from([0, 1, 2]));
+    return { start: starts[2], by: modes[2] };
+  };
+  expect(goesOn(13)).toEqual({ start: 13, by: BEN });
+  // Until then he waits in any case.
+  expect(goesOn(60)).toEqual({ start: 60, by: BEN });
+  expect(goesOn(61)).toEqual({ start: 3, by: ANN });
+  // Begun by Ben: it stays with him, told or not.
+  expect(goesOn(2, BEN)).toEqual({ start: 5, by: BEN });
+});

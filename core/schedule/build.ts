@@ -59,7 +59,7 @@ export class Builder {
   }
 
   private placeEarly(task: number, ready: number, starts: Float64Array, modes: Int32Array): void {
-    const { modes: every, like, patience, fixed, told } = this.problem;
+    const { modes: every, fixed } = this.problem;
     const choices = every[task];
     let best = Number.POSITIVE_INFINITY;
     let chosen = 0;
@@ -72,19 +72,37 @@ export class Builder {
         chosen = m;
       }
     }
-    // The hands that have it, else those of whom people were told.
-    const before = like[task];
-    const goesOn = before >= 0 && starts[before] < Number.POSITIVE_INFINITY;
-    const has = goesOn ? modes[before] : (told?.modes[task] ?? -1);
-    if (has >= 0 && has !== chosen && fixed[task] < 0) {
-      const start = this.earliest(task, has, ready, best + (goesOn ? patience : (told?.patience ?? 0)));
+    const kept = fixed[task] < 0 ? this.keptMode(task, starts, modes) : -1;
+    if (kept >= 0 && kept !== chosen) {
+      const start = this.earliest(task, kept, ready, best + this.patienceWith(task, kept, best));
       if (start < Number.POSITIVE_INFINITY) {
         best = start;
-        chosen = has;
+        chosen = kept;
       }
     }
     if (best === Number.POSITIVE_INFINITY) starts[task] = best;
     else this.place(task, best, chosen, starts, modes);
+  }
+
+  /**
+   * The mode that is kept where it can be: that of whom people were told, as long as the piece before is still theirs; else that
+   * of the hands that have it.
+   */
+  private keptMode(task: number, starts: Float64Array, modes: Int32Array): number {
+    const { like, told } = this.problem;
+    const was = told?.modes[task] ?? -1;
+    const before = like[task];
+    if (before < 0 || starts[before] === Number.POSITIVE_INFINITY) return was;
+    return was >= 0 && modes[before] === told?.modes[before] ? was : modes[before];
+  }
+
+  /** How much later than at best a task may begin so that its mode is kept: those who were told when wait until then anyway. */
+  private patienceWith(task: number, kept: number, best: number): number {
+    const { like, patience, told } = this.problem;
+    const least = like[task] >= 0 ? patience : (told?.patience ?? 0);
+    return told && kept === told.modes[task]
+      ? Math.max(least, Math.min(told.patience, told.starts[task] - best))
+      : least;
   }
 
   private lighter(task: number, one: number, other: number): boolean {

@@ -1,3 +1,4 @@
+import fc from "fast-check";
 import { Builder } from "./build";
 import { CHECKOUT_MINUTES, eveningProblem, type Job, type Work } from "./eveningWork";
 import type { Evening } from "./hours";
@@ -332,4 +333,34 @@ describe("what stands already", () => {
       pieces.reduce((sum, { volunteer: who, from, to }) => sum + (who === name ? to - from : 0), 0);
     expect(of("Odile")).toBe(of("Bram"));
   });
+});
+
+test("where nothing has changed, nobody is told anything else", () => {
+  const kinds = fc.constantFrom<Piece["kind"]>("hands", "alone", "watched");
+  const sheet = fc.array(fc.tuple(kinds, fc.integer({ min: 1, max: 30 })), { minLength: 1, maxLength: 5 });
+  fc.assert(
+    fc.property(
+      fc.array(fc.tuple(sheet, fc.integer({ min: 0, max: 5 })), { minLength: 2, maxLength: 14 }),
+      (sheets) => {
+        const asked = work({
+          jobs: sheets.map(([pieces, build], k) =>
+            job(`d${k}`, {
+              build: `b${build}`,
+              pieces: pieces.map(([kind, minutes], step) => piece(kind, minutes, { from: step, to: step + 1 })),
+            }),
+          ),
+          volunteers: [volunteer("Odile"), volunteer("Bram", { minds: 2 }), volunteer("Nell", { days: ["TH"] })],
+        });
+        const first = eveningProblem(asked);
+        let ticks = 0;
+        const found = solve(first.problem, { now: () => ticks++, milliseconds: 60, both: true });
+        const { pieces } = plannedOf(asked, first, found);
+        const { problem, order } = eveningProblem({ ...asked, had: pieces });
+        const { starts, modes } = new Builder(problem).build(order as Float64Array);
+        expect([...starts]).toEqual([...found.timetable.starts]);
+        expect([...modes]).toEqual([...found.timetable.modes]);
+      },
+    ),
+    { numRuns: 60, seed: 1 },
+  );
 });
