@@ -206,7 +206,7 @@ export const isNear = ({ proven }: Division, part = GOOD): boolean =>
  * @example stillProven([{ aim: "years", value: 4, floor: 5, … }, { aim: "hands", … }]) // [true, false] …
  */
 export function stillProven(proven: Division["proven"]): boolean[] {
-  const fell = proven.findIndex(({ value, floor }) => floor !== undefined && value < floor);
+  const fell = proven.findIndex(({ value, floor }) => floor !== undefined && value < floor - SLACK);
   return proven.map((_, k) => fell < 0 || k <= fell);
 }
 
