@@ -34,6 +34,13 @@ test("pins are kept in their order as far as the bench has time by the day of th
   expect(keptOf(question({ bench: [{ ...hands, day: "2026-12-28" }], pins }))).toEqual(["x", "y"]);
 });
 
+test("where a promise rests on it nobody is told to take a pin away, but the promise", () => {
+  const pins = [there("x"), there("y"), { ...there("z"), promised: true as const }];
+  const [says, ...more] = keptPins(question({ bench: [{ day: "2026-12-14", minutes: 25 }], pins })).problems;
+  expect(more).toEqual([]);
+  expect(says).toMatch(/^z is promised .* no time .* take the promise back, and tell the group$/);
+});
+
 test("a place at a bench, and somebody who may do it, are asked for like hands", () => {
   const by = "2026-12-14";
   const candidates = ["x", "y", "z"].map((device) => ({

@@ -30,8 +30,7 @@ export function keptPins({ candidates, groups, pins, bench }: Question): {
     if (placed.has(device)) return `${device} is pinned to more than one group: the first counts`;
     if (there.left === 0) return `${device} is pinned to a group that has its number by other pins`;
     const option = book(options, there.by);
-    if (!option)
-      return `${device} is pinned to a group by whose day the bench has no time for it beside the other pins: hold one more evening, show somebody how it is done, or take a pin away`;
+    if (!option) return noTime(pin);
     kept.push({ ...pin, option });
     placed.add(device);
     there.left--;
@@ -39,3 +38,6 @@ export function keptPins({ candidates, groups, pins, bench }: Question): {
   };
   return { problems: pins.flatMap((pin) => keep(pin) ?? []), kept };
 }
+
+const noTime = ({ device, promised }: Pin): string =>
+  `${device} is ${promised ? "promised" : "pinned"} to a group by whose day the bench has no time for it beside the other pins: hold one more evening, show somebody how it is done, or ${promised ? "take the promise back, and tell the group" : "take a pin away"}`;

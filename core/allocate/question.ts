@@ -62,7 +62,13 @@ export type Group = {
 };
 
 /** A person's word on one device and one group. */
-export type Pin = { readonly device: string; readonly group: string; readonly kind: "there" | "never" };
+export type Pin = {
+  readonly device: string;
+  readonly group: string;
+  readonly kind: "there" | "never";
+  /** Nobody pinned it: a promise rests on it. */
+  readonly promised?: true;
+};
 
 /**
  * Tells whether somebody said that a device never goes to a group.

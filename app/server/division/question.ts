@@ -87,7 +87,7 @@ export function divisionQuestion(store: Store, at: Date, without: Without | null
   // A device on which a promise rests stays with those it was promised to; a pin by hand can't take it away.
   const frozen = frozenDevices(store).flatMap(({ device, grp }): Pin[] => {
     const tag = byId.get(device);
-    return tag ? [{ device: tag, group: String(grp), kind: "there" }] : [];
+    return tag ? [{ device: tag, group: String(grp), kind: "there", promised: true }] : [];
   });
   const promised = new Set(frozen.map(({ device }) => device));
   const byHand: Pin[] = standingPins(store).flatMap(({ device, grp, kind }) => {
