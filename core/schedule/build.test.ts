@@ -49,7 +49,7 @@ test("what nobody has begun stays with whom people were told, and no longer than
 
 test("who was told to go on with what others began does so, as long as those began it and it costs no more than that is worth", () => {
   /** Ann begins, Ben was told to go on; Ann could from minute 3, Ben when he is free. */
-  const goesOn = (busy: number, begins = ANN) => {
+  const goesOn = (busy: number, { begins = ANN, toldThen = BEN, toldAt = 60 } = {}) => {
     const problem = makeProblem({
       resources: [0, 1].map(() => ({ capacity: 1, open: null })),
       aim: "tardiness",
@@ -62,8 +62,8 @@ test("who was told to go on with what others began does so, as long as those beg
       told: {
         hands: Uint8Array.of(1, 1),
         patience: 90,
-        modes: Int32Array.of(ANN, 0, BEN),
-        starts: Float64Array.of(0, 0, 60),
+        modes: Int32Array.of(ANN, 0, toldThen),
+        starts: Float64Array.of(0, 0, toldAt),
       },
     });
     const { starts, modes } = new Builder(problem).build(Float64Array.from([0, 1, 2]));
@@ -73,6 +73,9 @@ test("who was told to go on with what others began does so, as long as those beg
   // Until then he waits in any case.
   expect(goesOn(60)).toEqual({ start: 60, by: BEN });
   expect(goesOn(61)).toEqual({ start: 3, by: ANN });
-  // Begun by Ben: it stays with him, told or not.
-  expect(goesOn(2, BEN)).toEqual({ start: 5, by: BEN });
+  // … but for no longer than an hour and a half.
+  expect(goesOn(93, { toldAt: 200 })).toEqual({ start: 93, by: BEN });
+  expect(goesOn(94, { toldAt: 200 })).toEqual({ start: 3, by: ANN });
+  // Begun by Ben, though people were told that it is Ann's: it stays with him.
+  expect(goesOn(2, { begins: BEN, toldThen: ANN })).toEqual({ start: 5, by: BEN });
 });

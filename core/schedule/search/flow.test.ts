@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { jobShop } from "~/testing/jobShop";
-import { FLOW_20_5, FT06 } from "~/testing/jobShops";
+import { FLOW_20_5, FLOW_20_20, FT06 } from "~/testing/jobShops";
 import { Chance } from "../chance";
 import { checkTimetable } from "../checkTimetable";
 import { costOf } from "../cost";
@@ -19,21 +19,25 @@ const posed = (instance: Instance) => {
 const flowShop = (minutes: readonly (readonly number[])[]) =>
   jobShop(minutes.map((row) => row.map((time, k) => `${k} ${time}`).join(" ")).join("\n"));
 
-/** Searches to its end, or to what is short enough, and holds what comes out against the instance. */
-function searched(instance: Instance, { enough = 0, seed = 1 } = {}) {
+/** Searches to its end, or to what is short enough, or for so many steps, and holds what comes out against the instance. */
+function searched(instance: Instance, { enough = 0, seed = 1, steps = Number.POSITIVE_INFINITY } = {}) {
   const { problem, flow } = posed(instance);
   const told: number[] = [];
   const search = searchFlow(problem, flow as FlowShop, byRules(problem), new Chance(seed));
-  for (;;) {
+  let best = byRules(problem);
+  let ended = false;
+  for (let step = 0; step < steps && !ended; step++) {
     const { value, done } = search.next();
-    if (!value) continue;
-    const { makespan } = costOf(problem, value);
-    if (!done) told.push(makespan);
-    if (!done && makespan > enough) continue;
-    const starts = instance.tasks.map(({ id }, k) => ({ id, start: value.starts[k] }));
-    expect(checkTimetable(instance, starts)).toEqual([]);
-    return { makespan, told };
+    best = value ?? best;
+    const { makespan } = costOf(problem, best);
+    if (value && !done) told.push(makespan);
+    ended = done || makespan <= enough;
   }
+  const starts = instance.tasks.map(({ id }, k) => ({ id, start: best.starts[k] }));
+  expect(checkTimetable(instance, starts)).toEqual([]);
+  // Each that is told is shorter than the one before.
+  expect(told).toEqual([...new Set(told)].sort((a, b) => b - a));
+  return costOf(problem, best).makespan;
 }
 
 /** How long jobs take in this order on every machine, straight from the definition. */
@@ -46,7 +50,7 @@ function lengthOf(order: readonly (readonly number[])[]): number {
 const ordersOf = <T>(all: readonly T[]): T[][] =>
   all.length === 0 ? [[]] : all.flatMap((one, k) => ordersOf(all.toSpliced(k, 1)).map((rest) => [one, ...rest]));
 
-const rows = (jobs: number, machines: number, least = 1) =>
+const rows = (jobs: number, machines: number, least: number) =>
   fc.array(fc.array(fc.integer({ min: 0, max: 20 }), { minLength: machines, maxLength: machines }), {
     minLength: least,
     maxLength: jobs,
@@ -54,12 +58,12 @@ const rows = (jobs: number, machines: number, least = 1) =>
 
 test("of few jobs it finds what trying every order finds", () => {
   fc.assert(
-    fc.property(rows(6, 4), fc.integer(), (minutes, seed) => {
+    fc.property(rows(6, 4, 2), fc.integer(), (minutes, seed) => {
       const best = Math.min(...ordersOf(minutes).map(lengthOf));
       // A timetable by the rules may have orders of its own on each machine, and be shorter.
       const { problem } = posed(flowShop(minutes));
       const before = costOf(problem, byRules(problem)).makespan;
-      expect(searched(flowShop(minutes), { seed }).makespan).toBe(Math.min(best, before));
+      expect(searched(flowShop(minutes), { seed })).toBe(Math.min(best, before));
     }),
     { numRuns: 12, seed: 3 },
   );
@@ -72,16 +76,16 @@ test("two machines: as short as Johnson's rule", () => {
       const first = minutes.filter(([a, b]) => a <= b).sort((a, b) => a[0] - b[0]);
       const last = minutes.filter(([a, b]) => a > b).sort((a, b) => b[1] - a[1]);
       const best = lengthOf([...first, ...last]);
-      expect(searched(flowShop(minutes), { enough: best }).makespan).toBe(best);
+      expect(searched(flowShop(minutes), { enough: best })).toBe(best);
     }),
     { numRuns: 4, seed: 5 },
   );
 });
 
-test("a published flow shop of 20 jobs and 5 machines is met, each timetable that is told shorter than the one before", () => {
-  const { makespan, told } = searched(FLOW_20_5.instance, { enough: FLOW_20_5.best });
-  expect(makespan).toBe(FLOW_20_5.best);
-  expect(told).toEqual([...new Set(told)].sort((a, b) => b - a));
+test("published flow shops: within so many steps as short as it was when it was measured", () => {
+  expect(searched(FLOW_20_5.instance, { steps: 3000 })).toBe(FLOW_20_5.best);
+  const lengths = [1, 2, 3].map((seed) => searched(FLOW_20_20.instance, { steps: 2500, seed }));
+  expect(Math.max(...lengths)).toBeLessThanOrEqual(1.01 * FLOW_20_20.best);
 });
 
 test("what is shorter to begin with stays", () => {
@@ -105,14 +109,24 @@ test("what is shorter to begin with stays", () => {
   }
 });
 
-test("one job has nobody to change places with", () => {
-  expect(searched(flowShop([[3, 4, 5]])).makespan).toBe(12);
-});
-
 test.each<[string, Instance]>([
   ["jobs go different ways", FT06.instance],
   ["a job comes to a machine twice", jobShop("0 3 1 2 0 1\n0 1 1 4 0 2")],
   ["a job leaves a machine out", jobShop("0 3 1 2\n0 1")],
+  [
+    "a task needs no machine",
+    {
+      ...flowShop([
+        [1, 2],
+        [2, 1],
+      ]),
+      tasks: flowShop([
+        [1, 2],
+        [2, 1],
+      ]).tasks.map((task) => ({ ...task, uses: task.after.length ? task.uses : [] })),
+    },
+  ],
+  ["there is one job only", flowShop([[3, 4, 5]])],
   ["a task waits for two", { ...flowShop([[1], [2], [3]]), tasks: forked() }],
 ])("it is no flow shop where %s", (_, instance) => {
   expect(posed(instance).flow).toBeNull();

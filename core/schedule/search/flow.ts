@@ -12,7 +12,7 @@ const PATIENCE = 1000;
 /** Jobs that pass the same machines, all of them in the same order: per job its tasks in that order. */
 export type FlowShop = readonly (readonly number[])[];
 
-/** The flow shop that a shop is; null where its jobs go different ways. */
+/** The flow shop that a shop is; null where its jobs go different ways, or one has nobody to change places with. */
 export function flowShopOf({ count, before, after }: Problem, machines: Int32Array): FlowShop | null {
   const jobs: number[][] = [];
   for (let task = 0; task < count; task++) {
@@ -25,7 +25,7 @@ export function flowShopOf({ count, before, after }: Problem, machines: Int32Arr
   const way = (job: readonly number[]) => job.map((task) => machines[task]);
   const first = way(jobs[0]);
   if (first.includes(-1) || new Set(first).size < first.length) return null;
-  return jobs.every((job) => String(way(job)) === String(first)) ? jobs : null;
+  return jobs.length > 1 && jobs.every((job) => String(way(job)) === String(first)) ? jobs : null;
 }
 
 /**
@@ -60,7 +60,7 @@ export function* searchFlow(
       idle = 0;
     }
     const next = [...here];
-    const out = Array.from({ length: Math.min(TAKEN_OUT, jobs.length - 1) }, () => takeOut(next, chance));
+    const out = Array.from({ length: TAKEN_OUT }, () => takeOut(next, chance));
     yield* bettered(line, next, chance);
     for (const job of out) line.insert(next, job);
     const after = yield* bettered(line, next, chance);
