@@ -1,10 +1,10 @@
 import { performance } from "node:perf_hooks";
-import type { Timetable } from "~/core/schedule/build";
 import { Chance } from "~/core/schedule/chance";
+import { changesIn } from "~/core/schedule/cost";
 import { eveningProblem, type Job, minuteAt, type Work } from "~/core/schedule/eveningWork";
 import type { Piece } from "~/core/schedule/pieces";
 import { plannedOf } from "~/core/schedule/planned";
-import { type Problem, problemOf } from "~/core/schedule/problem";
+import { problemOf } from "~/core/schedule/problem";
 import { solve, solving } from "~/core/schedule/solve";
 import * as shops from "~/testing/jobShops";
 import { solveOnThreads } from "./scheduleThreads";
@@ -66,15 +66,6 @@ const openMinutes = ({ evenings, from }: Work, end: number) =>
     return sum + Math.max(0, Math.min(end, minuteAt(from, day, to)) - begins);
   }, 0);
 
-/** Pieces that go to other hands, or move by more than half an hour. */
-const changedIn = ({ told, count }: Problem, { starts, modes }: Timetable) =>
-  Array.from({ length: count }, (_, task) => task).filter(
-    (task) =>
-      told !== null &&
-      told.modes[task] >= 0 &&
-      (modes[task] !== told.modes[task] || Math.abs(starts[task] - told.starts[task]) > 30),
-  ).length;
-
 const PUBLISHED = [
   ...[shops.FT06, shops.FT10, shops.FT20, shops.TA01, shops.TA11, shops.TA31],
   ...[shops.FLOW_20_5, shops.FLOW_20_20, shops.FLOW_50_20, shops.FLOW_100_5],
@@ -106,7 +97,7 @@ export async function measureSchedule(): Promise<void> {
     const next = solving(again.problem, { now, order: again.order ?? undefined }).next().value;
     const replanned = now();
     console.log(
-      `evenings ${devices} devices, ${volunteers} volunteers, ${evenings} evenings: done at minute ${end}, not before ${soonest} (gap ${((100 * (end - soonest)) / end).toFixed(1)} % of all minutes, ${((100 * (end - soonest)) / openMinutes(work, end)).toFixed(1)} % of those in which it is open, goal 3 %), ${tardiness} min late (at least ${tardinessBound}), ${noRoom.length} without room, ${((first - begun) / 1000).toFixed(1)} s (goal ${seconds}); again after one event ${((replanned - first) / 1000).toFixed(2)} s (goal 1), ${changedIn(again.problem, next.timetable)} of ${pieces.length} pieces in other hands or at another time`,
+      `evenings ${devices} devices, ${volunteers} volunteers, ${evenings} evenings: done at minute ${end}, not before ${soonest} (gap ${((100 * (end - soonest)) / end).toFixed(1)} % of all minutes, ${((100 * (end - soonest)) / openMinutes(work, end)).toFixed(1)} % of those in which it is open, goal 3 %), ${tardiness} min late (at least ${tardinessBound}), ${noRoom.length} without room, ${((first - begun) / 1000).toFixed(1)} s (goal ${seconds}); again after one event ${((replanned - first) / 1000).toFixed(2)} s (goal 1), ${changesIn(again.problem, next.timetable)} of ${pieces.length} pieces in other hands or at another time`,
     );
   }
 }

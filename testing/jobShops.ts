@@ -95,7 +95,7 @@ function taillardChance(begin: number) {
   };
 }
 
-const asJobShop = (minutes: readonly number[][], machineOf: (job: number, k: number) => number) =>
+const asJobShop = (minutes: readonly (readonly number[])[], machineOf: (job: number, k: number) => number) =>
   jobShop(minutes.map((row, j) => row.map((time, k) => `${machineOf(j, k)} ${time}`).join(" ")).join("\n"));
 
 /**
@@ -122,12 +122,15 @@ export const TA01 = { name: "ta01", best: 1231, instance: taillard(15, 15, 840_6
 export const TA11 = { name: "ta11", best: 1357, instance: taillard(20, 15, 533_484_900, 317_419_073) };
 export const TA31 = { name: "ta31", best: 1764, instance: taillard(30, 15, 98_640_593, 1_981_283_465) };
 
+/** A flow shop by the minutes of each job, machine after machine. */
+export const inOneOrder = (minutes: readonly (readonly number[])[]) => asJobShop(minutes, (_, k) => k);
+
 /** His flow shops; best are those known in which every machine serves the jobs in the same order: there may be shorter ones. */
 function flowShop(jobs: number, machines: number, seed: number) {
   const time = taillardChance(seed);
   const byMachine = Array.from({ length: machines }, () => Array.from({ length: jobs }, () => time(1, 99)));
   const minutes = Array.from({ length: jobs }, (_, j) => byMachine.map((row) => row[j]));
-  return asJobShop(minutes, (_, k) => k);
+  return inOneOrder(minutes);
 }
 
 export const FLOW_20_5 = { name: "flow shop 20 × 5, first", best: 1278, instance: flowShop(20, 5, 873_654_221) };

@@ -161,9 +161,7 @@ export function divide(question: Question, { highs, milliseconds, now, prover, o
             take: taking,
             beside: isProvenBeside ? () => prover.bound(aim) : undefined,
           });
-    // What is asked for beyond what is needed binds nobody who proves beside: that may be closer.
-    const known = isProvenBeside ? Math.min(bound, prover.bound(aim)) : bound;
-    if (known - best.scores[aim] > GOOD * scaleOf(aim, best.scores[aim])) better(k, turn);
+    if (bound - best.scores[aim] > GOOD * scaleOf(aim, best.scores[aim])) better(k, turn);
     const value = best.scores[aim];
     const floor = value - SLACK - question.leeway * scaleOf(aim, value);
     proven.push({ aim, value, bound: Math.max(value, bound), tight: Math.max(value, tight), floor });

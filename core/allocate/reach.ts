@@ -105,13 +105,14 @@ function proven(
   placed: readonly Placed[],
   { value, tight }: { readonly value: number; readonly tight: number },
 ): Reached {
-  const { question, program, aim, seconds, take } = reach;
+  const { question, program, aim, seconds, take, beside } = reach;
   const { columns, goals, linear, asked } = program;
   const isSmall = columns.length <= SMALL;
   // Nothing was asked beyond what is needed: what was proven holds.
   if (asked.size === 0 && (isSmall ? Number.isFinite(tight) : tight - value <= NOTHING)) return { bound: tight, tight };
   if (!isSmall) {
-    const free = reach.beside ? boundInParts(reach) : boundOf(reach, { seconds, start: placed });
+    // What is asked for beyond what is needed binds nobody who proves beside: that may be closer.
+    const free = beside ? Math.min(boundInParts(reach), beside()) : boundOf(reach, { seconds, start: placed });
     const bound = asked.size === 0 ? Math.min(tight, free) : free;
     return { bound, tight: Math.min(tight, bound) };
   }

@@ -48,23 +48,35 @@ export function costOf(problem: Problem, timetable: Timetable): Cost {
 }
 
 /** What a timetable asks of people beside their time: that they learn another one, and that some do more than others. */
-function unrest({ told, count, minutes, modes }: Problem, { starts, modes: chosen }: Timetable): number {
+function unrest(problem: Problem, timetable: Timetable): number {
+  const { told, count, minutes, modes } = problem;
   if (!told) return 0;
   const loads = new Float64Array(told.hands.length);
-  let changes = 0;
   let sum = 0;
   for (let task = 0; task < count; task++) {
-    const mode = chosen[task];
-    if (told.modes[task] >= 0 && (mode !== told.modes[task] || Math.abs(starts[task] - told.starts[task]) > ABOUT_THEN))
-      changes++;
-    const first = modes[task][mode]?.resources[0];
+    const first = modes[task][timetable.modes[task]]?.resources[0];
     if (first === undefined || !told.hands[first]) continue;
     loads[first] += minutes[task];
     sum += minutes[task];
   }
   const people = told.hands.reduce((n, is) => n + is, 0);
   const busiest = loads.reduce((most, load) => Math.max(most, load), 0);
-  return PER_CHANGE * changes + (people > 0 ? PER_UNEVEN * (busiest - sum / people) : 0);
+  return PER_CHANGE * changesIn(problem, timetable) + (people > 0 ? PER_UNEVEN * (busiest - sum / people) : 0);
+}
+
+/**
+ * Tasks that go to other hands or another bench than people were told, or move by more than half an hour.
+ *
+ * @example changesIn(problem, timetable) // 3 …
+ */
+export function changesIn({ told, count }: Problem, { starts, modes }: Timetable): number {
+  if (!told) return 0;
+  let changes = 0;
+  for (let task = 0; task < count; task++) {
+    const was = told.modes[task];
+    if (was >= 0 && (modes[task] !== was || Math.abs(starts[task] - told.starts[task]) > ABOUT_THEN)) changes++;
+  }
+  return changes;
 }
 
 /**

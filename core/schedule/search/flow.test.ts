@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { jobShop } from "~/testing/jobShop";
-import { FLOW_20_5, FLOW_20_20, FT06 } from "~/testing/jobShops";
+import { FLOW_20_5, FLOW_20_20, FT06, inOneOrder as flowShop } from "~/testing/jobShops";
 import { Chance } from "../chance";
 import { checkTimetable } from "../checkTimetable";
 import { costOf } from "../cost";
@@ -14,10 +14,6 @@ const posed = (instance: Instance) => {
   const { problem } = problemOf(instance);
   return { problem, flow: flowShopOf(problem, machinesOf(problem) as Int32Array) };
 };
-
-/** A flow shop of the minutes of each job, machine after machine. */
-const flowShop = (minutes: readonly (readonly number[])[]) =>
-  jobShop(minutes.map((row) => row.map((time, k) => `${k} ${time}`).join(" ")).join("\n"));
 
 /** Searches to its end, or to what is short enough, or for so many steps, and holds what comes out against the instance. */
 function searched(instance: Instance, { enough = 0, seed = 1, steps = Number.POSITIVE_INFINITY } = {}) {

@@ -14,7 +14,7 @@ export function shownDraft(store: Store, draft: StandingDraft) {
   const titles = titlesApart(catalogueOf(store).models);
   const images = new Map(catalogueOf(store).images.map(({ id, title }) => [id, title]));
   const nameOf = (group: string) => names.get(group) ?? group;
-  const wantedBy = (id: string) => question.groups.find((group) => group.id === id)?.wanted ?? 0;
+  const groupBy = new Map(question.groups.map((group) => [group.id, group]));
   const uncleared = new Set(asked.uncleared);
   const pinned = new Map(
     question.pins.filter(({ kind }) => kind === "there").map(({ device, group }) => [device, group]),
@@ -46,11 +46,11 @@ export function shownDraft(store: Store, draft: StandingDraft) {
     }),
     shares:
       division?.shares.map((share) => {
-        const group = question.groups.find(({ id }) => id === share.group);
+        const group = groupBy.get(share.group);
         return {
           ...share,
           name: nameOf(share.group),
-          wanted: wantedBy(share.group),
+          wanted: group?.wanted ?? 0,
           least: group?.least ?? 0,
           by: group?.by ?? "",
           devices: placed
@@ -76,7 +76,11 @@ export function shownDraft(store: Store, draft: StandingDraft) {
     proving: proving ?? false,
     alternatives: (alternatives ?? []).map(({ shares, moves, ...rest }) => ({
       ...rest,
-      shares: shares.map((share) => ({ ...share, name: nameOf(share.group), wanted: wantedBy(share.group) })),
+      shares: shares.map((share) => ({
+        ...share,
+        name: nameOf(share.group),
+        wanted: groupBy.get(share.group)?.wanted ?? 0,
+      })),
       moves: moves.map(({ device, from, to }) => ({ device, from: from && nameOf(from), to: to && nameOf(to) })),
     })),
     whatIf: whatIf.map(({ code, name, gained, more }) => ({ code, name, more, gained: gained.map(nameOf) })),
