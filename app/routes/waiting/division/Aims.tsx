@@ -64,7 +64,13 @@ export function Aims({ proven, kinds }: Pick<ShownDraft, "proven" | "kinds">) {
                   )}
                 </td>
                 <td className="n align-top">{FIGURES[aim](value)}</td>
-                <td className="n align-top">{holds ? <AtBest aim={aim} value={value} bound={bound} /> : MOVED}</td>
+                <td className="n align-top">
+                  {holds ? (
+                    <AtBest aim={aim} value={value} bound={bound} />
+                  ) : (
+                    <span className="hint inline-block max-w-36 whitespace-normal">{MOVED}</span>
+                  )}
+                </td>
               </tr>
             ))}
           </tbody>
