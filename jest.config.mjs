@@ -24,6 +24,8 @@ export default {
     "^\\.\\./locales/index\\.cjs$": "<rootDir>/testing/noLocales.cjs",
     "^date-fns$": "<rootDir>/testing/dateFns.cjs",
   },
+  // What the sandbox of tests would look up anew at each use.
+  sandboxInjectedGlobals: ["Math", "Number", "Object", "Array", "Map", "Set", "String", "JSON", "Symbol", "Error", "RegExp", "Uint8Array", "DataView", "Float64Array", "Int32Array"],
   testEnvironment: "<rootDir>/testing/environment.cjs",
   // A machine that does something else beside them is slow, not wrong.
   testTimeout: 30_000,

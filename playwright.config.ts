@@ -1,5 +1,25 @@
 import { defineConfig } from "@playwright/test";
 
+/** Debian's Chromium, as everywhere. */
+const browser = {
+  browserName: "chromium" as const,
+  viewport: { width: 1280, height: 800 },
+  locale: "en-GB",
+  timezoneId: "Europe/London",
+  launchOptions: {
+    executablePath: "/usr/bin/chromium",
+    args: [
+      "--no-sandbox",
+      "--disable-gpu",
+      "--disable-quic",
+      "--no-first-run",
+      "--disable-background-networking",
+      "--disable-component-update",
+      "--disable-sync",
+    ],
+  },
+};
+
 /**
  * Browser tests and tests with real outside programs. The browser is Debian's Chromium; nothing is downloaded. Each
  * spec file has an application on a database of its own (e2e/rig/app.ts).
@@ -18,27 +38,8 @@ export default defineConfig({
   reporter: [["list"]],
   projects: [
     { name: "outside", testMatch: "outside/**/*.spec.ts" },
-    {
-      name: "browser",
-      testMatch: "browser/**/*.spec.ts",
-      use: {
-        browserName: "chromium",
-        viewport: { width: 1280, height: 800 },
-        locale: "en-GB",
-        timezoneId: "Europe/London",
-        launchOptions: {
-          executablePath: "/usr/bin/chromium",
-          args: [
-            "--no-sandbox",
-            "--disable-gpu",
-            "--disable-quic",
-            "--no-first-run",
-            "--disable-background-networking",
-            "--disable-component-update",
-            "--disable-sync",
-          ],
-        },
-      },
-    },
+    { name: "browser", testMatch: "browser/**/*.spec.ts", use: browser },
+    // Takes ten minutes: not part of `npm test`.
+    { name: "walk", testMatch: "walk/**/*.spec.ts", use: browser },
   ],
 });

@@ -10,14 +10,19 @@ declare global {
 const images = globalThis.keptByWorker ?? new Map<string, Buffer>();
 
 /** A demo database in memory, for tests: loaded once in a process, copied from then on. */
-export function demoCopy(): Store {
-  let image = images.get("demo");
+export const demoCopy = (): Store => copyOf("demo", loadDemo);
+
+/** An empty database in memory, for tests: migrated once in a process, copied from then on. */
+export const emptyCopy = (): Store => copyOf("empty", () => {});
+
+function copyOf(name: string, fill: (store: Store) => void): Store {
+  let image = images.get(name);
   if (!image) {
     const store = openStore(":memory:");
-    loadDemo(store);
+    fill(store);
     image = store.serialize();
     store.close();
-    images.set("demo", image);
+    images.set(name, image);
   }
   const copy = new Database(image);
   copy.pragma("foreign_keys = ON");

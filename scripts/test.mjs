@@ -13,7 +13,17 @@ const STEPS = [
     ["Build", process.execPath, "scripts/build.mjs"],
   ],
   [["Unit tests", "node_modules/.bin/jest", "--ci"]],
-  [["Browser tests and tests with outside programs", "node_modules/.bin/playwright", "test"]],
+  [
+    [
+      "Browser tests and tests with outside programs",
+      "node_modules/.bin/playwright",
+      "test",
+      "--project",
+      "outside",
+      "--project",
+      "browser",
+    ],
+  ],
 ];
 
 /** @returns true where it went well */

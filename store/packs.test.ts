@@ -1,8 +1,9 @@
 import type { Catalogue } from "~/core/catalogue/catalogue";
 import { comparePack, type PackChoices, usualChoices } from "~/core/catalogue/packs";
+import { emptyCopy } from "~/demo/demoCopy";
 import { makeCatalogue, makeImage, makeModel } from "~/testing/catalogueEntries";
 import { catalogueHistory, entryVersion, readCatalogueRows, removeEntry, saveEntry } from "./catalogue";
-import { openStore, type Store } from "./database";
+import type { Store } from "./database";
 import { addPack, changedByPack, dropPack, findPack, listPacks, loadPack, readSaid, takePack, undoPack } from "./packs";
 
 const hand = { by: "Ines", at: "2026-11-20T10:00:00.000Z" };
@@ -21,7 +22,7 @@ const second: Catalogue = {
 };
 
 function fresh(): Store {
-  const store = openStore(":memory:");
+  const store = emptyCopy();
   loadPack(store, first, hand, "Pack");
   return store;
 }
@@ -82,7 +83,7 @@ describe("packs", () => {
   });
 
   test("what needs a thing the pack brought stands in the way of taking it back", () => {
-    const store = openStore(":memory:");
+    const store = emptyCopy();
     const id = bring(store, first);
     id.take();
     saveEntry(store, "image", makeImage({ id: "own", kind: "rom", models: ["m"], installs: "packages" }, 33), 0, hand);

@@ -1,4 +1,5 @@
-import { openStore } from "./database";
+import { emptyCopy } from "~/demo/demoCopy";
+import type { Store } from "./database";
 import { HISTORY, HISTORY_TABLES } from "./history";
 import { verifyHistory } from "./seal";
 import { inTransaction } from "./transaction";
@@ -6,7 +7,7 @@ import { inTransaction } from "./transaction";
 const at = "2026-11-20T10:00:00Z";
 
 function written() {
-  const store = openStore(":memory:");
+  const store = emptyCopy();
   inTransaction(store, () => {
     store.exec(`
       INSERT INTO batch (id, title, received) VALUES ('b', 'B', '2026-11-01');
@@ -27,7 +28,7 @@ function written() {
   return store;
 }
 /** As somebody would who has the file and drops what guards it. */
-function tamper(store: ReturnType<typeof openStore>, sql: string, table: string) {
+function tamper(store: Store, sql: string, table: string) {
   for (const guard of ["kept", "stays", "once"]) store.exec(`DROP TRIGGER IF EXISTS ${table}_${guard}`);
   store.exec(sql);
 }
@@ -79,7 +80,7 @@ test("a transaction that is taken back leaves no seal", () => {
 
 describe("history is closed on every side", () => {
   test.each(HISTORY_TABLES)("%s: no row is replaced", (table) => {
-    const store = openStore(":memory:");
+    const store = emptyCopy();
     const columns = store.pragma(`table_info(${table})`) as { name: string; type: string }[];
     store.pragma("foreign_keys = OFF");
     store.pragma("ignore_check_constraints = ON");

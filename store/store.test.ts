@@ -4,6 +4,7 @@ import path from "node:path";
 import type { ClearanceEventKind } from "~/core/clearance/events";
 import { lockPossible } from "~/core/clearance/proof";
 import { DEFAULT_POLICY } from "~/core/policy/policy";
+import { emptyCopy } from "~/demo/demoCopy";
 import { makeCatalogue, makeImage, makeModel, makeNeed } from "~/testing/catalogueEntries";
 import { bringBack, setAside } from "./aside";
 import { catalogueHistory, readCatalogueRows, readRevisions } from "./catalogue";
@@ -25,7 +26,7 @@ const catalogue = makeCatalogue({
 });
 
 function fresh(): Store {
-  const store = openStore(":memory:");
+  const store = emptyCopy();
   loadPack(store, catalogue, hand);
   addBatch(store, { id: "b", title: "Box", received: "2026-11-16", note: "" });
   addDevices(
@@ -106,14 +107,14 @@ describe("the database", () => {
       path.join(folder, "999_bad.sql"),
       "CREATE TABLE extra (a TEXT) STRICT; SELECT nothing_like_this();",
     );
-    const store = openStore(":memory:");
+    const store = emptyCopy();
     expect(() => migrate(store, folder)).toThrow();
     expect(store.pragma("user_version", { simple: true })).toBe(done);
     expect(store.prepare("SELECT count(*) AS n FROM sqlite_master WHERE name = 'extra'").get()).toEqual({ n: 0 });
   });
 
   test("a newer database is refused with what to do", () => {
-    const store = openStore(":memory:");
+    const store = emptyCopy();
     store.pragma("user_version = 99");
     expect(() => migrate(store, "store/migrations")).toThrow("newer version");
   });

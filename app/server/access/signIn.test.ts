@@ -1,6 +1,7 @@
 import { addDays, addMinutes } from "date-fns";
+import { emptyCopy } from "~/demo/demoCopy";
 import { addAccount, changeAccount, findAccount, hasAccounts } from "~/store/accounts";
-import { openStore, type Store } from "~/store/database";
+import type { Store } from "~/store/database";
 import { addInvitation, listSessions, useInvitation } from "~/store/sessions";
 import { digestOf, guestOf, isOpenHouse, newSecret } from "./guest";
 import { hashPassword, isPassword, passwordProblem } from "./password";
@@ -11,7 +12,7 @@ const hand = { by: "test", at: T.toISOString() };
 const words = "brass kettle winter";
 
 async function house(role: "coordinator" | "bench" = "coordinator") {
-  const store = openStore(":memory:");
+  const store = emptyCopy();
   addAccount(store, { name: "Oda Brandt", role, password: await hashPassword(words) }, hand);
   return store;
 }
@@ -47,7 +48,7 @@ describe("passwords", () => {
 });
 
 test("an open house asks nobody; with the first account everybody signs in", async () => {
-  const store = openStore(":memory:");
+  const store = emptyCopy();
   expect(isOpenHouse(store)).toBe(true);
   expect(guestOf(store, new Request("http://lane/"), T)).toMatchObject({ role: "coordinator", session: null });
   addAccount(store, { name: "Oda", role: "coordinator", password: await hashPassword(words) }, hand);
@@ -56,7 +57,7 @@ test("an open house asks nobody; with the first account everybody signs in", asy
 });
 
 test("bound to another address, an open house is none", () => {
-  const store = openStore(":memory:");
+  const store = emptyCopy();
   process.env.UPSHIFT_ALONE = "";
   try {
     expect(isOpenHouse(store)).toBe(false);
@@ -131,7 +132,7 @@ describe("wrong passwords", () => {
 });
 
 test("a code lets one phone in, once, until the evening ends", () => {
-  const store = openStore(":memory:");
+  const store = emptyCopy();
   const code = digestOf(newSecret());
   const until = addMinutes(T, 300).toISOString();
   addInvitation(store, { digest: code, name: "Mira", role: "bench", until, expires: addMinutes(T, 15).toISOString() });

@@ -1,7 +1,7 @@
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
-import { openStore } from "~/store/database";
+import { emptyCopy } from "~/demo/demoCopy";
 import { addBatch, addDevices } from "~/store/devices";
 import { allExhibits } from "~/store/exhibits";
 import { keepExhibit, readExhibit, sweepOrphans } from "./exhibits";
@@ -14,7 +14,7 @@ const PNG = Buffer.from(
 
 async function kept() {
   const folder = fs.mkdtempSync(path.join(os.tmpdir(), "upshift-exhibits-"));
-  const store = openStore(":memory:");
+  const store = emptyCopy();
   addBatch(store, { id: "b", title: "B", received: "2026-11-01", note: "" });
   addDevices(store, "b", [{ tag: "T-1", serial: null, imei: null, donor: "", need: null, facts: [] }], hand);
   const keep = () => keepExhibit(store, folder, 1, { name: "a.png", bytes: PNG }, hand);

@@ -1,4 +1,5 @@
-import { openStore } from "~/store/database";
+import { emptyCopy } from "~/demo/demoCopy";
+import type { Store } from "~/store/database";
 import { readButton, readForm, readFormWithin, readText, textFields } from "./form";
 import { isInside } from "./leadOn";
 import { claimForm, settleForm } from "./once";
@@ -96,10 +97,10 @@ test("a body without an end is cut off while it is read", async () => {
 });
 
 describe("a form is taken once", () => {
-  const claim = (store: ReturnType<typeof openStore>) => claimForm(store, "mark-1234", post(""));
+  const claim = (store: Store) => claimForm(store, "mark-1234", post(""));
 
   test("the second leads where the first led", async () => {
-    const store = openStore(":memory:");
+    const store = emptyCopy();
     await claim(store);
     settleForm(store, "mark-1234", 302, "/devices/TH-1");
     const second = await claim(store).catch((r: Response) => r);
@@ -108,7 +109,7 @@ describe("a form is taken once", () => {
   });
 
   test("a full disk is told before anything is done; with room again the same form is taken", async () => {
-    const store = openStore(":memory:");
+    const store = emptyCopy();
     const pages = Number(store.pragma("page_count", { simple: true }));
     store.pragma(`max_page_count = ${pages}`);
     // What room is left in the pages that are there is filled up.
@@ -136,14 +137,14 @@ describe("a form is taken once", () => {
   });
 
   test("two at once: the second waits for the first", async () => {
-    const store = openStore(":memory:");
+    const store = emptyCopy();
     await claim(store);
     setTimeout(() => settleForm(store, "mark-1234", 200, null), 120);
     expect(await refusal(claim(store))).toBe(303);
   });
 
   test("one that was refused can be mended and sent again", async () => {
-    const store = openStore(":memory:");
+    const store = emptyCopy();
     await claim(store);
     settleForm(store, "mark-1234", 400, null);
     expect(await refusal(claim(store))).toBe(200);

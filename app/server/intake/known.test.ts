@@ -7,9 +7,8 @@ import { Model } from "~/core/catalogue/model";
 import { currentFacts } from "~/core/device/lookUp";
 import { readReadOut } from "~/core/device/readOut";
 import { readKnownDevices } from "~/core/lists/knownDevices";
-import { demoCopy } from "~/demo/demoCopy";
+import { demoCopy, emptyCopy } from "~/demo/demoCopy";
 import { saveEntry } from "~/store/catalogue";
-import { openStore } from "~/store/database";
 import { findStanding } from "~/store/devices";
 import { appendFacts } from "~/store/facts";
 import { knownAs, knownList, replaceKnown, searchKnown } from "~/store/known";
@@ -26,7 +25,7 @@ test("a list of 39,000 devices is read as its reference holds it, and everything
   const key = (d: (typeof reference)[number]) => [d.brand, d.name, d.device, d.model].map((t) => t.trim()).join("\n");
   expect(new Set(read.devices.map(key))).toEqual(new Set(reference.filter((d) => d.device || d.model).map(key)));
 
-  const store = openStore(":memory:");
+  const store = emptyCopy();
   replaceKnown(store, "list.csv", read.devices, hand);
   expect(knownList(store)).toMatchObject({ rows: read.devices.length });
   for (let i = 0; i < reference.length; i += 397) {
@@ -43,7 +42,7 @@ test("a list of 39,000 devices is read as its reference holds it, and everything
 });
 
 test("a name with its maker before it is found, as lists write it; all that carry it are", () => {
-  const store = openStore(":memory:");
+  const store = emptyCopy();
   const pad = { brand: "Ondarra", name: "Pad 7", device: "osier", model: "ON-P7" };
   const more = [
     { ...pad, device: "osierlte", model: "ON-P7L" },

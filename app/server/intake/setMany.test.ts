@@ -1,6 +1,7 @@
 import { allDevices } from "~/app/server/planning/planning";
 import { currentFacts, currentValue } from "~/core/device/lookUp";
-import { openStore, type Store } from "~/store/database";
+import { emptyCopy } from "~/demo/demoCopy";
+import type { Store } from "~/store/database";
 import { addBatch, addDevices, findStanding } from "~/store/devices";
 import { factsOf } from "~/store/facts";
 import { loadPack } from "~/store/packs";
@@ -11,7 +12,7 @@ const HAND = { by: "Ina", at: "2026-11-27T09:00:00.000Z" };
 let store: Store;
 
 beforeEach(() => {
-  store = openStore(":memory:");
+  store = emptyCopy();
   const need = makeNeed({ id: "n", apps: [{ name: "A", minApi: 26 }] });
   loadPack(store, makeCatalogue({ models: [makeModel({ id: "m" })], images: [], needs: [need] }), HAND);
   addBatch(store, { id: "b", title: "B", received: "2026-11-27", note: "" });

@@ -206,7 +206,7 @@ describe("workbooks", () => {
   }
 
   test("a bomb is stopped before it is unpacked whole, whatever size it claims", async () => {
-    const size = 200_000_000;
+    const size = 80_000_000;
     const packed = deflateRawSync(Buffer.alloc(size), { level: 1 });
     for (const claimed of [size, 1000])
       expect(await readXlsx(entry("xl/worksheets/sheet1.xml", packed, claimed))).toMatchObject({

@@ -21,13 +21,13 @@ function searched(instance: Instance, { enough = 0, seed = 1, steps = Number.POS
   const told: number[] = [];
   const search = searchFlow(problem, flow as FlowShop, byRules(problem), new Chance(seed));
   let best = byRules(problem);
-  let ended = false;
-  for (let step = 0; step < steps && !ended; step++) {
+  for (let step = 0; step < steps; step++) {
     const { value, done } = search.next();
-    best = value ?? best;
+    if (!value) continue;
+    best = value;
     const { makespan } = costOf(problem, best);
-    if (value && !done) told.push(makespan);
-    ended = done || makespan <= enough;
+    if (!done) told.push(makespan);
+    if (done || makespan <= enough) break;
   }
   const starts = instance.tasks.map(({ id }, k) => ({ id, start: best.starts[k] }));
   expect(checkTimetable(instance, starts)).toEqual([]);
