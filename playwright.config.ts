@@ -39,7 +39,7 @@ export default defineConfig({
   projects: [
     { name: "outside", testMatch: "outside/**/*.spec.ts" },
     { name: "browser", testMatch: "browser/**/*.spec.ts", use: browser },
-    // Takes ten minutes: not part of `npm test`.
+    // Takes ten to thirty minutes: not part of `npm test`.
     { name: "walk", testMatch: "walk/**/*.spec.ts", use: browser },
   ],
 });

@@ -5,8 +5,9 @@ import { phoneState, runScript, standInFolder, treat } from "../rig/bench";
 
 test.use({ desk: "walk", actionTimeout: 15_000, navigationTimeout: 30_000 });
 
-// The whole main job, as long as it takes (ten minutes on a quick computer): asked, divided, accepted, timetabled, and the evenings worked to
-// their end from Tonight alone, with the served scripts against simulated phones. Not part of `npm test`: `npm run walk`.
+// The whole main job, as long as it takes (ten minutes on a quick computer, thirty on a slow one): asked, divided, accepted,
+// timetabled, promised, and the evenings worked to their end from Tonight alone, with the served scripts against simulated
+// phones. Not part of `npm test`: `npm run walk`.
 
 /** Devices whose ROM finds no room: the script stops at its step, as at a bench. */
 const TO_FAIL = 2;
@@ -70,7 +71,7 @@ test("ten phones with a bank app, from the question to the last device handed ov
   app,
   request,
 }) => {
-  test.setTimeout(1_800_000);
+  test.setTimeout(3_600_000);
   const told = { deeds: 0, scripts: 0, failed: [] as string[], follows: [] as number[], handedOver: 0 };
 
   await page.goto("/division");
