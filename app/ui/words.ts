@@ -11,6 +11,9 @@ export function minutesText(minutes: number): string {
   return `${(minutes / 60).toFixed(1)} h`;
 }
 
+/** What became of a promise, in words. */
+export const OUTCOME_WORDS = { open: "stands", kept: "kept", broken: "not kept", back: "taken back" } as const;
+
 /** A chance as people may be told it: nothing that is still to come is certain. */
 export const chanceText = (chance: number): string =>
   chance > 0.994 ? "over 99 %" : chance < 0.006 ? "under 1 %" : percentText(chance);

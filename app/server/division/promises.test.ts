@@ -41,6 +41,12 @@ test("what was handed over counts: it is asked for no more, and the odds of all 
   // Eight more are to come, each with nine chances in ten: seven of them are enough for eight in all.
   const eight = offersFor(store, group).offers.find(({ count }) => count === 8);
   expect(eight?.chance).toBeCloseTo(0.9 ** 8 + 8 * 0.9 ** 7 * 0.1, 9);
+  // After their day only what they have is sure.
+  const late = offersFor(store, { ...group, by: "2026-11-20", least: 1 }).offers;
+  expect(late.slice(0, 2).map(({ count, chance }) => [count, chance])).toEqual([
+    [1, 1],
+    [2, 0],
+  ]);
 });
 
 test("a promise is kept with its chance, one at a time, and holds its devices in every division", () => {

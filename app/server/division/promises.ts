@@ -1,5 +1,5 @@
 import { addDays, differenceInCalendarDays, parseISO } from "date-fns";
-import { dayOf } from "~/app/server/http/clock";
+import { dayOf, now } from "~/app/server/http/clock";
 import { placedDevices } from "~/app/server/planning/lane";
 import { standingTimetable } from "~/app/server/timetable/timetable";
 import { atLeast } from "~/core/allocate/confidence";
@@ -52,7 +52,9 @@ export function offersFor(
       holdsUp: worst && worst.devices >= 0.05 ? worst.cause : null,
     };
   }
-  const chances = toComeFor(store, group.id).map(({ row }) => row.chance);
+  // After its day nothing can come by it any more, however likely it was when it was divided.
+  const over = isOver(group, now(store));
+  const chances = toComeFor(store, group.id).map(({ row }) => (over ? 0 : row.chance));
   const has = givenCounts(store).get(group.id) ?? 0;
   if (chances.length === 0) return { offers: [], holdsUp: null };
   const counts = Array.from({ length: group.wanted - group.least + 1 }, (_, k) => group.least + k);
@@ -62,6 +64,9 @@ export function offersFor(
   };
 }
 
+/** The day that was agreed on with a group is over. */
+const isOver = ({ by }: GroupRow, at: Date): boolean => differenceInCalendarDays(parseISO(by), at) < 0;
+
 /**
  * Gives a promise: what stands beside it today is kept with it, and the devices on which it rests stay with the group.
  *
@@ -70,7 +75,7 @@ export function offersFor(
 export function givePromise(store: Store, groupId: number, count: number, hand: Hand): string | null {
   const group = findGroup(store, groupId);
   if (!group || group.closed) return "This group waits no more";
-  if (differenceInCalendarDays(parseISO(group.by), new Date(hand.at)) < 0)
+  if (isOver(group, new Date(hand.at)))
     return "Its day is over: agree on another one with them, and write it down below";
   const offer = offersFor(store, group).offers.find((each) => each.count === count);
   if (!offer) return "Nothing is divided to them on which a promise could rest. Divide the devices first";

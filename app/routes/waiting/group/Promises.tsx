@@ -2,7 +2,7 @@ import type { KeptPromise, Offer } from "~/app/server/division/promises";
 import { ChoiceField, TextField } from "~/app/ui/Field";
 import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
-import { chanceText, dateText, timeText } from "~/app/ui/words";
+import { chanceText, dateText, OUTCOME_WORDS, timeText } from "~/app/ui/words";
 import type { GroupRow } from "~/store/evenings";
 
 interface Props {
@@ -12,13 +12,6 @@ interface Props {
   readonly offers: readonly Offer[];
   readonly promises: readonly KeptPromise[];
 }
-
-const OUTCOMES: Readonly<Record<KeptPromise["outcome"], string>> = {
-  open: "stands",
-  kept: "kept",
-  broken: "not kept",
-  back: "taken back",
-};
 
 /** What they were told, and what came of it. */
 export function Promises({ group, given, offers, promises }: Props) {
@@ -38,7 +31,7 @@ export function Promises({ group, given, offers, promises }: Props) {
                 {count} by {dateText(day)}
               </strong>
               , {chanceText(chance)} when {by} said it, {timeText(at)}:{" "}
-              <strong className={outcome === "broken" ? "text-signal" : ""}>{OUTCOMES[outcome]}</strong>
+              <strong className={outcome === "broken" ? "text-signal" : ""}>{OUTCOME_WORDS[outcome]}</strong>
               {back === null ? `, ${came} came so far` : ` (${back})`}.
               {outcome === "open" && now && Math.abs(now.chance - chance) >= 0.005 && (
                 <span className={`block ${now.chance < chance ? "text-signal" : ""}`}>

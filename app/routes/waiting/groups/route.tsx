@@ -6,7 +6,7 @@ import { followTimetable, isOnTheMove } from "~/app/server/timetable/timetable";
 import { Link } from "~/app/ui/Link";
 import { Scroll } from "~/app/ui/Scroll";
 import { useFollowed } from "~/app/ui/useFollowed";
-import { allText, chanceText, countText, dateText, sureText } from "~/app/ui/words";
+import { allText, chanceText, countText, dateText, OUTCOME_WORDS, sureText } from "~/app/ui/words";
 import { givenCounts, standingDivision } from "~/store/divisions";
 import { listGroups } from "~/store/evenings";
 import type { Route } from "./+types/route";
@@ -117,7 +117,9 @@ export default function Groups({ loaderData: { groups, divided, timetabled, move
                   <td className="whitespace-nowrap">{dateText(by)}</td>
                   <td className="n">{got}</td>
                   <td>
-                    {told ? `${told.count}, ${told.outcome === "open" ? chanceText(told.chance) : told.outcome}` : "–"}
+                    {told
+                      ? `${told.count}, ${told.outcome === "open" ? chanceText(told.chance) : OUTCOME_WORDS[told.outcome]}`
+                      : "–"}
                   </td>
                   <td className="n">{share === null ? "–" : countText(share, "device")}</td>
                   <td className="n">{enough === null ? "–" : sureText(least, got, chanceText(enough))}</td>
