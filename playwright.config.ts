@@ -1,24 +1,7 @@
 import { defineConfig } from "@playwright/test";
+import { LAUNCH, READER } from "~/testing/chromium";
 
-/** Debian's Chromium, as everywhere. */
-const browser = {
-  browserName: "chromium" as const,
-  viewport: { width: 1280, height: 800 },
-  locale: "en-GB",
-  timezoneId: "Europe/London",
-  launchOptions: {
-    executablePath: "/usr/bin/chromium",
-    args: [
-      "--no-sandbox",
-      "--disable-gpu",
-      "--disable-quic",
-      "--no-first-run",
-      "--disable-background-networking",
-      "--disable-component-update",
-      "--disable-sync",
-    ],
-  },
-};
+const browser = { browserName: "chromium" as const, launchOptions: LAUNCH, ...READER };
 
 /**
  * Browser tests and tests with real outside programs. The browser is Debian's Chromium; nothing is downloaded. Each

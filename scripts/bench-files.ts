@@ -10,6 +10,7 @@ import { takePartition } from "~/core/files/formats/payload";
 import { openPayload, recognise } from "~/core/files/recognise";
 import { counting } from "~/core/files/source";
 import { diskSource } from "~/e2e/rig/tools";
+import { LAUNCH } from "~/testing/chromium";
 import { makePayload } from "~/testing/madePayload";
 import { serveBench } from "./benchServe";
 
@@ -57,10 +58,7 @@ async function measureDigest() {
   const db = path.join(folder, "bench.db");
   execFileSync(process.execPath, ["--import", "tsx", "scripts/load-demo.ts", db]);
   const server = serveBench(db, PORT, { UPSHIFT_PROCESSES: "1" });
-  const browser = await chromium.launch({
-    executablePath: "/usr/bin/chromium",
-    args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"],
-  });
+  const browser = await chromium.launch(LAUNCH);
   try {
     for (let i = 0; i < 100; i++) {
       if (await fetch(`http://127.0.0.1:${PORT}/favicon.ico`).catch(() => null)) break;

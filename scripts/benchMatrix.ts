@@ -1,4 +1,5 @@
 import { chromium } from "@playwright/test";
+import { LAUNCH, READER } from "~/testing/chromium";
 
 /**
  * The coverage matrix in a browser.
@@ -6,12 +7,9 @@ import { chromium } from "@playwright/test";
  * @returns until its first marks are painted, median of five; and within what time 19 of 20 frames of a fling come; both in ms
  */
 export async function measureMatrix(address: string): Promise<{ readonly shown: number; readonly frame: number }> {
-  const browser = await chromium.launch({
-    executablePath: "/usr/bin/chromium",
-    args: ["--no-sandbox", "--disable-gpu"],
-  });
+  const browser = await chromium.launch(LAUNCH);
   try {
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    const page = await browser.newPage(READER);
     const shown: number[] = [];
     for (let i = 0; i < 5; i++) {
       await page.goto(address, { waitUntil: "load" });

@@ -23,7 +23,7 @@ const run = (command, args) => execFileSync(command, args, { stdio: "inherit" })
 
 /** Debian packages the tests drive: command, or a file with its full path → package. */
 const SYSTEM = {
-  chromium: "chromium",
+  "chromium-headless-shell": "chromium-headless-shell",
   fastboot: "fastboot",
   adb: "adb",
   simg2img: "android-sdk-libsparse-utils",

@@ -3,6 +3,7 @@ import fs from "node:fs";
 import path from "node:path";
 import { chromium, type Page } from "@playwright/test";
 import { MIXED_DEVICE, mixedFiles } from "~/demo/mixed";
+import { LAUNCH, READER } from "~/testing/chromium";
 
 const BASE = process.env.UPSHIFT_URL ?? "http://127.0.0.1:4310";
 
@@ -92,22 +93,11 @@ const SETTLE_MS = 900;
 
 const [folder = "docs/screenshots", ...only] = process.argv.slice(2);
 fs.mkdirSync(folder, { recursive: true });
-const browser = await chromium.launch({
-  executablePath: "/usr/bin/chromium",
-  args: [
-    "--no-sandbox",
-    "--disable-gpu",
-    "--disable-quic",
-    "--no-first-run",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-  ],
-});
+const browser = await chromium.launch(LAUNCH);
+const { width, height } = READER.viewport;
 const page = await browser.newPage({
-  viewport: { width: Number(process.env.WIDTH ?? 1280), height: Number(process.env.HEIGHT ?? 800) },
-  locale: "en-GB",
-  timezoneId: "Europe/London",
+  ...READER,
+  viewport: { width: Number(process.env.WIDTH ?? width), height: Number(process.env.HEIGHT ?? height) },
 });
 for (const [name, address] of Object.entries(VIEWS)) {
   if (only.length && !only.includes(name)) continue;

@@ -26,6 +26,9 @@ export const allText = (wanted: number, there: number, chance: number): string =
 export const sureText = (count: number, given: number, toCome: string): string =>
   count <= given ? "handed over" : toCome;
 
+/** Instead of a chance, once the day is over: what has not come by it will not. */
+export const LATE = "late";
+
 export const percentText = (share: number) => `${Math.round(share * 100)} %`;
 
 /** The clock, with its day where that is another one than is spoken of. */

@@ -1,11 +1,12 @@
 import ICAL from "ical.js";
-import { expect, test } from "../rig/app";
+import { expect, test, WORKED_OUT } from "../rig/app";
 
 test.use({ desk: "division" });
 
 test("ten phones with a bank app by the 14th: asked, divided, moved by hand, accepted, taken back", async ({
   page,
 }) => {
+  test.setTimeout(240_000);
   // A group that can't be is said field by field, and nothing typed is lost.
   await page.goto("/groups");
   await page.getByRole("link", { name: "Another group" }).click();
@@ -28,7 +29,7 @@ test("ten phones with a bank app by the 14th: asked, divided, moved by hand, acc
 
   await page.getByRole("link", { name: "Divide the devices" }).click();
   await page.getByRole("button", { name: "Divide the devices" }).click();
-  await expect(page.getByText("Worked out at")).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText("Worked out at")).toBeVisible(WORKED_OUT);
   const table = page.getByRole("region", { name: "Groups against models" });
   const advice = table.getByRole("row", { name: /Harbour Street advice centre/ });
   await expect(advice).toContainText("10 devices");
@@ -88,7 +89,7 @@ test("ten phones with a bank app by the 14th: asked, divided, moved by hand, acc
   await expect(pins).toContainText("stays in the reserve");
   await page.getByRole("button", { name: "Divide again" }).click();
   await expect(page.getByRole("button", { name: "Stop here" })).toBeVisible();
-  await expect(page.getByText("Worked out at")).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText("Worked out at")).toBeVisible(WORKED_OUT);
   await expect(advice).not.toContainText(tag);
 
   await page.getByRole("button", { name: "Accept this division" }).click();
@@ -106,7 +107,7 @@ test("ten phones with a bank app by the 14th: asked, divided, moved by hand, acc
   await page.waitForLoadState("networkidle");
   await page.getByRole("button", { name: "Work the timetable out" }).click();
   await expect(page.getByText(/\d+ devices in \d+ pieces of work, done by/)).toBeVisible({ timeout: 30_000 });
-  await expect(page.getByText("Worked out at")).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText("Worked out at")).toBeVisible(WORKED_OUT);
   await expect(page.getByText("its account lock is not settled: nothing is begun before it is").first()).toBeVisible();
   await page.getByText("The same as a list").first().click();
   const list = page.getByRole("table").first();
@@ -153,7 +154,7 @@ test("ten phones with a bank app by the 14th: asked, divided, moved by hand, acc
 test("a device is carried by the keyboard alone; what was written since makes a division stale", async ({ page }) => {
   await page.goto("/division");
   await page.getByRole("button", { name: /Divide/ }).click();
-  await expect(page.getByText("Worked out at")).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText("Worked out at")).toBeVisible(WORKED_OUT);
   await page.waitForLoadState("networkidle");
   const table = page.getByRole("region", { name: "Groups against models" });
   const chip = table
@@ -197,5 +198,5 @@ test("a device is carried by the keyboard alone; what was written since makes a 
   await expect(page.getByText(/Something was written since that bears on it: a reading/)).toBeVisible();
   // On Wednesdays one comes, who may not do everything: nothing is given away that nobody could do.
   await page.getByRole("button", { name: "Divide again" }).click();
-  await expect(page.getByText(/Nobody who comes may do Unlocking, .* Show somebody/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/Nobody who comes may do Unlocking, .* Show somebody/)).toBeVisible(WORKED_OUT);
 });

@@ -1,6 +1,6 @@
 import type { Page } from "@playwright/test";
 import ical from "ical-generator";
-import { expect, test } from "../rig/app";
+import { expect, test, WORKED_OUT } from "../rig/app";
 
 test.use({ desk: "evening" });
 /** A device on which the demo's first evening got as far as its fourth step. */
@@ -10,7 +10,7 @@ test.describe.configure({ mode: "serial" });
 /** Waits until the timetable stands that was asked for last. */
 const settled = async (page: Page, asked = false) => {
   if (asked) await expect(page.getByText(/It is being worked out/)).toBeVisible({ timeout: 15_000 });
-  await expect(page.getByText(/Worked out at/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/Worked out at/)).toBeVisible(WORKED_OUT);
   await page.waitForLoadState("networkidle");
 };
 
@@ -20,10 +20,10 @@ test("divided, accepted, timetabled: what is promised is kept as it was given, a
   await page.goto("/division");
   await page.waitForLoadState("networkidle");
   await page.getByRole("button", { name: "Divide the devices" }).click();
-  await expect(page.getByText("Worked out at")).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText("Worked out at")).toBeVisible(WORKED_OUT);
   // Why this one there, and what if: beside what is, which stays as it is.
   await page.getByRole("button", { name: "Why this one there?" }).click();
-  await expect(page.getByRole("heading", { name: /^If .* did not go to/ })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole("heading", { name: /^If .* did not go to/ })).toBeVisible(WORKED_OUT);
   await page.getByRole("button", { name: "Accept this division" }).click();
   await expect(page.getByText(/Accepted: \d+ devices divided by/)).toBeVisible();
   await page.goto("/timetable");
@@ -53,7 +53,7 @@ test("divided, accepted, timetabled: what is promised is kept as it was given, a
   await page.goto("/division");
   await page.waitForLoadState("networkidle");
   await page.getByRole("button", { name: "Divide the devices" }).click();
-  await expect(page.getByRole("button", { name: "Accept this division" })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole("button", { name: "Accept this division" })).toBeVisible(WORKED_OUT);
   const row = page.getByRole("region", { name: "Groups against models" }).getByRole("row", { name: /Harbour Street/ });
   await expect(row.getByText(/promised/)).toHaveCount(10);
   const tag = ((await row.getByRole("button").first().textContent()) ?? "").split(" ")[0];
@@ -95,7 +95,7 @@ test("what counts first: the order is kept, and wrong entries are said", async (
   await page.getByRole("button", { name: "Save what counts" }).click();
   await expect(page.getByText("How sure: At most 99")).toBeHidden();
   await page.getByRole("button", { name: "Divide again" }).click();
-  await expect(page.getByRole("button", { name: "Accept this division" })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole("button", { name: "Accept this division" })).toBeVisible(WORKED_OUT);
   const aims = page.getByRole("region", { name: "Aims" });
   await expect(aims.getByRole("row").nth(1)).toContainText("Useful years");
   await expect(aims.getByRole("row").nth(2)).toContainText("Fair shares");

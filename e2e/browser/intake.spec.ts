@@ -10,6 +10,7 @@ import { startIntake } from "~/app/server/jobs/jobs";
 import { imeiCheckDigit } from "~/core/device/imei";
 import { openStore } from "~/store/database";
 import { listImports, undoImport } from "~/store/imports";
+import { LAUNCH } from "~/testing/chromium";
 import { expect, test } from "../rig/app";
 import { freshDatabase } from "../rig/databases";
 
@@ -278,9 +279,9 @@ test("the camera reads our own label and takes the device up", async ({ app }) =
   const film = path.join(path.dirname(app.db), "label.y4m");
   fs.writeFileSync(film, filmOf(`${app.url}/devices/TH-303`));
   const browser = await chromium.launch({
-    executablePath: "/usr/bin/chromium",
+    ...LAUNCH,
     args: [
-      "--no-sandbox",
+      ...LAUNCH.args,
       "--use-fake-ui-for-media-stream",
       "--use-fake-device-for-media-stream",
       `--use-file-for-fake-video-capture=${film}`,

@@ -62,6 +62,9 @@ export class RunningApp {
   }
 }
 
+/** A division is looked for for ten seconds and proven for eighteen; what else would help comes on top, on a busy computer. */
+export const WORKED_OUT = { timeout: 60_000 };
+
 /** React has taken the whole page over: `html` is the last of it. Pages without scripts, and files, are at once. */
 export const takenOver = (page: Page) =>
   page.waitForFunction(

@@ -1,6 +1,6 @@
 import type { Page } from "@playwright/test";
 import type { PhoneState } from "~/phone/state";
-import { expect, test } from "../rig/app";
+import { expect, test, WORKED_OUT } from "../rig/app";
 import { phoneState, runScript, standInFolder, treat } from "../rig/bench";
 
 test.use({ desk: "walk", actionTimeout: 15_000, navigationTimeout: 30_000 });
@@ -77,13 +77,13 @@ test("ten phones with a bank app, from the question to the last device handed ov
   await page.goto("/division");
   await ready(page);
   await page.getByRole("button", { name: "Divide the devices" }).click();
-  await expect(page.getByText("Worked out at")).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText("Worked out at")).toBeVisible(WORKED_OUT);
   await page.getByRole("button", { name: "Accept this division" }).click();
   const accepted = await page.getByText(/Accepted: \d+ devices divided by/).textContent();
   await page.goto("/timetable");
   await ready(page);
   await page.getByRole("button", { name: "Work the timetable out" }).click();
-  await expect(page.getByText("Worked out at")).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText("Worked out at")).toBeVisible(WORKED_OUT);
   const work = await page.getByText(/\d+ devices in \d+ pieces of work/).textContent();
   console.log(`${accepted} ${work}`);
 

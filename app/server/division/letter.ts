@@ -1,5 +1,6 @@
 import { parseISO } from "date-fns";
 import { writtenDay } from "~/app/server/clearance/letters";
+import { now } from "~/app/server/http/clock";
 import { catalogueOf, deviceName, planOnceClear } from "~/app/server/planning/planning";
 import { groupLetter } from "~/core/allocate/groupLetter";
 import type { Language } from "~/core/clearance/signOut";
@@ -8,16 +9,25 @@ import type { Store } from "~/store/database";
 import { acceptedWay } from "~/store/devices";
 import type { GroupRow } from "~/store/evenings";
 import { readPolicy } from "~/store/policy";
-import { type KeptPromise, offersFor, toComeFor } from "./promises";
+import { DAY_IS_OVER, isOver, type KeptPromise, offersFor, toComeFor } from "./promises";
 
 /** A mail address in what was written down as the group's contact. */
 const ADDRESS = /[^\s<>,;]+@[^\s<>,;]+\.[^\s<>,;]+/;
+
+interface LetterToGroup {
+  readonly subject: string;
+  readonly body: string;
+  /** Mail address; empty where none is known. */
+  readonly to: string;
+  readonly from: string;
+  readonly organisation: string;
+}
 
 /**
  * The letter to a group: by the promise that stands, else by what could be promised today.
  *
  * @param language that the group reads
- * @returns null where there is nothing that could be said
+ * @returns in words why there is nothing that could be said, where that is so
  */
 export function letterTo(
   store: Store,
@@ -25,13 +35,14 @@ export function letterTo(
   promise: KeptPromise | null,
   sender: string,
   language: Language,
-) {
+): LetterToGroup | { readonly nothing: string } {
   const dateText = (day: string) => writtenDay(parseISO(day), language);
   const { offers, holdsUp } = offersFor(store, group);
   // What is likelier than not, and the most of it: nobody is helped by a promise of all that is hardly ever kept.
   const offer = promise ?? offers.findLast(({ chance }) => chance >= 0.5) ?? offers[0];
-  if (!offer) return null;
-  const devices = toComeFor(store, group.id);
+  if (!offer) return { nothing: "Nothing is divided to them yet, so nothing can be said: divide the devices first" };
+  if (isOver(group, now(store))) return { nothing: DAY_IS_OVER };
+  const devices = toComeFor(store, group);
   const need = catalogueOf(store).needs.find(({ id }) => id === group.need);
   const kinds = new Map<string, number>();
   for (const { row, device } of devices) {

@@ -1,9 +1,11 @@
+import type { StandingTimetable } from "~/app/server/timetable/timetable";
 import { demoCopy } from "~/demo/demoCopy";
 import type { Store } from "~/store/database";
 import { findStanding } from "~/store/devices";
 import { addDivision, standingPins } from "~/store/divisions";
 import { changeGroup, listGroups } from "~/store/evenings";
-import { calibration, givePromise, offersFor, promisesTo, withdrawPromise } from "./promises";
+import { letterTo } from "./letter";
+import { calibration, givePromise, type Offer, offersFor, promisesTo, toComeFor, withdrawPromise } from "./promises";
 import { divisionQuestion } from "./question";
 
 const hand = { by: "test", at: "2026-11-25T10:00:00.000Z" };
@@ -41,10 +43,31 @@ test("what was handed over counts: it is asked for no more, and the odds of all 
   // Eight more are to come, each with nine chances in ten: seven of them are enough for eight in all.
   const eight = offersFor(store, group).offers.find(({ count }) => count === 8);
   expect(eight?.chance).toBeCloseTo(0.9 ** 8 + 8 * 0.9 ** 7 * 0.1, 9);
-  // After their day only what they have is sure.
-  const late = offersFor(store, { ...group, by: "2026-11-20", least: 1 }).offers;
-  expect(late.slice(0, 2).map(({ count, chance }) => [count, chance])).toEqual([
+});
+
+test("after their day only what they have is sure, of all that is divided to them and of each, and no letter says else", () => {
+  const { store, group } = divided();
+  const chances = (offers: readonly Offer[]) => offers.slice(0, 2).map(({ count, chance }) => [count, chance]);
+  const ofEach = (day: typeof group) => new Set(toComeFor(store, day).map(({ chance }) => chance));
+  const letter = (day: typeof group) => letterTo(store, day, null, "Nell Ashby", "en");
+  const over = { ...group, by: "2026-11-20", least: 1 };
+  expect(chances(offersFor(store, over).offers)).toEqual([
     [1, 1],
+    [2, 0],
+  ]);
+  expect(ofEach(group)).toEqual(new Set([0.9]));
+  expect(ofEach(over)).toEqual(new Set([0]));
+  expect(letter(group)).toMatchObject({ subject: expect.stringContaining(`${group.wanted}`) });
+  expect(letter(over)).toEqual({ nothing: expect.stringMatching(/day is over/) });
+  // A timetable that was worked out before knows nothing of it.
+  const odds = { group: String(group.id), odds: [1, 2].map((count) => ({ count, chance: 0.9, sure: 3 })), costs: [] };
+  const timetable = { planned: { day: "2026-11-18" }, odds: [odds] } as unknown as StandingTimetable;
+  expect(chances(offersFor(store, group, timetable).offers)).toEqual([
+    [1, 0.9],
+    [2, 0.9],
+  ]);
+  expect(chances(offersFor(store, over, timetable).offers)).toEqual([
+    [1, 0.9],
     [2, 0],
   ]);
 });

@@ -19,18 +19,20 @@ export interface Offer {
   readonly sure: string | null;
 }
 
-/** Devices that stand divided to a group, wherever they have come to. */
-export function devicesFor(store: Store, group: number) {
-  const rows = standingDivision(store)?.devices.filter(({ grp }) => grp === group) ?? [];
+/** Devices that stand divided to a group, wherever they have come to, with the chance that each is ready by its day. */
+export function devicesFor(store: Store, group: GroupRow) {
+  const rows = standingDivision(store)?.devices.filter(({ grp }) => grp === group.id) ?? [];
   const byId = new Map(placedDevices(store, null).map((device) => [device.standing.id, device]));
+  // What has not come by a day that is over does not come by it any more, however likely it was when it was divided.
+  const over = isOver(group, now(store));
   return rows.flatMap((row) => {
     const device = byId.get(row.device);
-    return device ? [{ row, device }] : [];
+    return device ? [{ row, device, chance: over ? 0 : row.chance }] : [];
   });
 }
 
 /** Those of them that are still to come: not handed over, nor at any other end. */
-export const toComeFor = (store: Store, group: number) =>
+export const toComeFor = (store: Store, group: GroupRow) =>
   devicesFor(store, group).filter(({ device }) => device.station !== "records" && device.station !== "aside");
 
 /** What can be promised, by the timetable's odds where there are any, else by the division's; what holds it up most. */
@@ -39,23 +41,23 @@ export function offersFor(
   group: GroupRow,
   timetable = standingTimetable(store),
 ): { readonly offers: Offer[]; readonly holdsUp: Cause | null } {
+  const has = givenCounts(store).get(group.id) ?? 0;
   const odds = timetable?.planned ? timetable.odds.find(({ group: id }) => id === String(group.id)) : undefined;
   if (odds && timetable?.planned) {
     const from = parseISO(timetable.planned.day);
     const worst = odds.costs[0];
+    // A timetable may be older than the end of the day.
+    const over = isOver(group, now(store));
     return {
       offers: odds.odds.map(({ count, chance, sure }) => ({
         count,
-        chance,
+        chance: over && count > has ? 0 : chance,
         sure: sure === null ? null : dayOf(addDays(from, sure)),
       })),
       holdsUp: worst && worst.devices >= 0.05 ? worst.cause : null,
     };
   }
-  // After its day nothing can come by it any more, however likely it was when it was divided.
-  const over = isOver(group, now(store));
-  const chances = toComeFor(store, group.id).map(({ row }) => (over ? 0 : row.chance));
-  const has = givenCounts(store).get(group.id) ?? 0;
+  const chances = toComeFor(store, group).map(({ chance }) => chance);
   if (chances.length === 0) return { offers: [], holdsUp: null };
   const counts = Array.from({ length: group.wanted - group.least + 1 }, (_, k) => group.least + k);
   return {
@@ -65,7 +67,11 @@ export function offersFor(
 }
 
 /** The day that was agreed on with a group is over. */
-const isOver = ({ by }: GroupRow, at: Date): boolean => differenceInCalendarDays(parseISO(by), at) < 0;
+export const isOver = ({ by }: Pick<GroupRow, "by">, at: Date): boolean =>
+  differenceInCalendarDays(parseISO(by), at) < 0;
+
+/** Said wherever something would be told to a group whose day is over. */
+export const DAY_IS_OVER = "Its day is over: agree on another one with them, and write it down on the group's page";
 
 /**
  * Gives a promise: what stands beside it today is kept with it, and the devices on which it rests stay with the group.
@@ -75,13 +81,12 @@ const isOver = ({ by }: GroupRow, at: Date): boolean => differenceInCalendarDays
 export function givePromise(store: Store, groupId: number, count: number, hand: Hand): string | null {
   const group = findGroup(store, groupId);
   if (!group || group.closed) return "This group waits no more";
-  if (isOver(group, new Date(hand.at)))
-    return "Its day is over: agree on another one with them, and write it down below";
+  if (isOver(group, new Date(hand.at))) return DAY_IS_OVER;
   const offer = offersFor(store, group).offers.find((each) => each.count === count);
   if (!offer) return "Nothing is divided to them on which a promise could rest. Divide the devices first";
   const standing = promisesTo(store, groupId, new Date(hand.at)).find(({ outcome }) => outcome === "open");
   if (standing) return "A promise to them stands already: take it back first, and tell them";
-  const rests = toComeFor(store, groupId).map(({ row }) => row.device);
+  const rests = toComeFor(store, group).map(({ row }) => row.device);
   addPromise(store, { grp: groupId, count, day: group.by, chance: offer.chance, sure: offer.sure, ...hand }, rests);
   return null;
 }

@@ -1,5 +1,6 @@
 import { placedDevices } from "~/app/server/planning/lane";
 import { demoCopy } from "~/demo/demoCopy";
+import { changeGroup, listGroups } from "~/store/evenings";
 import { gatherWork } from "./work";
 
 test("the minute that runs still counts: work that is planned for it is not put off", () => {
@@ -17,4 +18,14 @@ test("a device that waits for its checkout is work that is left, also where no g
   expect(work.jobs.filter(({ device }) => tags.includes(device))).toEqual(
     tags.map((device) => expect.objectContaining({ device, pieces: [] })),
   );
+});
+
+test("a group whose day is over still waits: its odds say by which day the rest could come; one that is closed does not", () => {
+  const store = demoCopy();
+  const asked = (day: string) => gatherWork(store, new Date(`${day}T09:00:00`)).groups.map(({ id }) => id);
+  const all = listGroups(store);
+  expect(asked("2027-03-01")).toEqual(all.map(({ id }) => String(id)));
+  const [{ id, version, ...first }] = all;
+  changeGroup(store, { id, version, closed: true }, first, { by: "test", at: "2026-11-25T10:00:00.000Z" });
+  expect(asked("2026-11-25")).toEqual(all.slice(1).map((group) => String(group.id)));
 });

@@ -127,7 +127,8 @@ export function gatherWork(store: Store, at: Date, had: Planned | null = null): 
     now,
   };
   const given = givenCounts(store);
-  const waiting = [...groups.values()].filter(({ closed, by }) => !closed && by >= from);
+  // Whose day is over waits all the same: by which day theirs would come is what another one is agreed on by.
+  const waiting = [...groups.values()].filter(({ closed }) => !closed);
   return {
     work,
     left,

@@ -1,6 +1,6 @@
 import { BandChart } from "~/app/ui/BandChart";
 import { Pairs } from "~/app/ui/Pairs";
-import { chanceText, dateText, sureText } from "~/app/ui/words";
+import { chanceText, dateText, LATE, sureText } from "~/app/ui/words";
 
 export interface ShownOdds {
   readonly odds: readonly { readonly count: number; readonly chance: number; readonly sure: string | null }[];
@@ -18,11 +18,12 @@ interface Props {
   /** Devices that were handed over to them already. */
   readonly given: number;
   readonly by: string;
+  /** That day is over. */
+  readonly over: boolean;
 }
 
 /** What can be promised to a group: how many, by when, how sure, and what holds it up. */
-export function Odds({ shown, wanted, given, by }: Props) {
-  const [worst] = shown.costs;
+export function Odds({ shown, wanted, given, by, over }: Props) {
   return (
     <>
       <Pairs
@@ -33,7 +34,7 @@ export function Odds({ shown, wanted, given, by }: Props) {
               sureText(
                 count,
                 given,
-                `${chanceText(chance)}; nine times in ten ${sure ? `by ${dateText(sure)}` : "on no day that is known"}`,
+                `${over ? LATE : chanceText(chance)}; nine times in ten ${sure ? `by ${dateText(sure)}` : "on no day that is known"}`,
               ),
             ] as const,
         )}
@@ -72,20 +73,28 @@ export function Odds({ shown, wanted, given, by }: Props) {
           </tbody>
         </table>
       </details>
+      {!over && <HoldsUp costs={shown.costs} />}
+    </>
+  );
+}
+
+/** What costs how many devices on the group's day. */
+function HoldsUp({ costs }: Pick<ShownOdds, "costs">) {
+  const [worst, ...others] = costs;
+  if (!worst || worst.devices < 0.05)
+    return <p className="mt-2">Of what is uncertain, nothing in particular holds it up.</p>;
+  return (
+    <>
       <p className="mt-2">
-        {worst && worst.devices >= 0.05
-          ? `What holds it up most: ${worst.says} (${worst.devices.toFixed(1)} devices on their day).`
-          : "Of what is uncertain, nothing in particular holds it up."}
+        What holds it up most: {worst.says} ({worst.devices.toFixed(1)} devices on their day).
       </p>
-      {worst && worst.devices >= 0.05 && (
-        <ul className="hint list-disc pl-5">
-          {shown.costs.slice(1).map(({ says, devices }) => (
-            <li key={says}>
-              {says}: {devices.toFixed(1)}
-            </li>
-          ))}
-        </ul>
-      )}
+      <ul className="hint list-disc pl-5">
+        {others.map(({ says, devices }) => (
+          <li key={says}>
+            {says}: {devices.toFixed(1)}
+          </li>
+        ))}
+      </ul>
     </>
   );
 }

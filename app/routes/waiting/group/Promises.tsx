@@ -7,6 +7,8 @@ import type { GroupRow } from "~/store/evenings";
 
 interface Props {
   readonly group: Pick<GroupRow, "id" | "wanted" | "by" | "closed">;
+  /** Their day is over. */
+  readonly over: boolean;
   /** Devices that were handed over to them already. */
   readonly given: number;
   readonly offers: readonly Offer[];
@@ -14,7 +16,7 @@ interface Props {
 }
 
 /** What they were told, and what came of it. */
-export function Promises({ group, given, offers, promises }: Props) {
+export function Promises({ group, over, given, offers, promises }: Props) {
   const open = promises.find(({ outcome }) => outcome === "open");
   // What they have in their hands nobody has to promise them.
   const toPromise = offers.filter(({ count }) => count > given);
@@ -42,12 +44,18 @@ export function Promises({ group, given, offers, promises }: Props) {
           ))}
         </ul>
       )}
-      {offers.length > 0 && (
+      {offers.length > 0 && !over && (
         <p className="mt-2">
           <Link to={`/groups/${group.id}/letter`}>The letter to them</Link>: what they will get, by when, how sure.
         </p>
       )}
-      {!group.closed && !open && toPromise.length > 0 && (
+      {!group.closed && over && (
+        <p className="mt-2">
+          {dateText(group.by)} is over: nothing can be promised for it any more. Agree on another day with them, and
+          write it down below.
+        </p>
+      )}
+      {!group.closed && !over && !open && toPromise.length > 0 && (
         <Form method="post" className="mt-3 flex flex-wrap items-end gap-2">
           <input type="hidden" name="what" value="promise" />
           <ChoiceField

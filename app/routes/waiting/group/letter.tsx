@@ -28,9 +28,9 @@ export default function GroupLetter({ loaderData: { group, promised, language, l
         <Link to={`/groups/${group.id}`}>{group.name}</Link>
       </p>
       <h1 className="no-print">Letter to {group.name}</h1>
-      {letter === null ? (
+      {"nothing" in letter ? (
         <p className="sheet my-3">
-          Nothing is divided to them yet, so nothing can be said. <Link to="/division">Divide the devices</Link>.
+          {letter.nothing}. <Link to="/division">Division</Link>, <Link to={`/groups/${group.id}`}>{group.name}</Link>.
         </p>
       ) : (
         <>

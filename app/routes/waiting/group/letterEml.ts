@@ -10,11 +10,12 @@ import { languageOf } from "./language";
 /** The letter to a group as a file that a mail program opens as a draft. */
 export async function loader({ params, request }: Route.LoaderArgs) {
   const group = findGroup(db(), Number(params.id));
+  if (!group) throw notFound("There is no such group. Look at Groups");
   const at = houseNow(db());
   const language = languageOf(request);
-  const promise = group && (promisesTo(db(), group.id, at).find(({ outcome }) => outcome === "open") ?? null);
-  const letter = group && letterTo(db(), group, promise ?? null, personOf(request), language);
-  if (!group || !letter) throw notFound("There is nothing to write to this group yet. Divide the devices first");
+  const promise = promisesTo(db(), group.id, at).find(({ outcome }) => outcome === "open") ?? null;
+  const letter = letterTo(db(), group, promise, personOf(request), language);
+  if ("nothing" in letter) throw notFound(letter.nothing);
   const eml = await writeEml({
     from: { name: `${personOf(request)}, ${letter.organisation}`, address: letter.from },
     to: { name: group.name, address: letter.to },

@@ -1,6 +1,13 @@
 import { addDays, parseISO } from "date-fns";
 import { data } from "react-router";
-import { devicesFor, givePromise, offersFor, promisesTo, withdrawPromise } from "~/app/server/division/promises";
+import {
+  devicesFor,
+  givePromise,
+  isOver,
+  offersFor,
+  promisesTo,
+  withdrawPromise,
+} from "~/app/server/division/promises";
 import { dayOf, now as houseNow, today } from "~/app/server/http/clock";
 import { db, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
@@ -14,7 +21,7 @@ import { Notice } from "~/app/ui/Notice";
 import { Pairs } from "~/app/ui/Pairs";
 import { Scroll } from "~/app/ui/Scroll";
 import { useFollowed } from "~/app/ui/useFollowed";
-import { chanceText, countText, dateText, sureText } from "~/app/ui/words";
+import { chanceText, countText, dateText, LATE, sureText } from "~/app/ui/words";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
 import { outcomeWords } from "~/core/lane/station";
 import { STATION_NAMES } from "~/core/lane/stations";
@@ -39,7 +46,7 @@ export function loader({ params }: Route.LoaderArgs) {
   const division = standingDivision(db());
   const at = houseNow(db());
   const timetable = followTimetable(db(), at);
-  const devices = devicesFor(db(), group.id).map(({ row, device }) => {
+  const devices = devicesFor(db(), group).map(({ device, chance }) => {
     const { standing, station, outcome } = device;
     return {
       tag: standing.tag,
@@ -49,12 +56,13 @@ export function loader({ params }: Route.LoaderArgs) {
       clearance: CLEARANCE_STATES[standing.clearance].says,
       lost: goesNoFurther(outcome) ? outcomeWords(outcome) : null,
       came: outcome === "handed-over",
-      chance: row.chance,
+      chance,
     };
   });
   const found = timetable?.planned ? timetable.odds.find(({ group: id }) => id === String(group.id)) : undefined;
   return {
     group,
+    over: isOver(group, at),
     moves: isOnTheMove(timetable),
     shown: found && timetable?.planned && devices.length ? shownOdds(found, timetable.planned.day) : null,
     typed: textOf(group),
@@ -108,7 +116,7 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function Group({ loaderData, actionData }: Route.ComponentProps) {
-  const { group, typed, needs, divided, devices, offers, shown, given, moves, promises } = loaderData;
+  const { group, over, typed, needs, divided, devices, offers, shown, given, moves, promises } = loaderData;
   useFollowed(moves);
   const uncleared = devices.filter(({ cleared }) => !cleared).length;
   const lost = devices.flatMap(({ tag, lost }) => (lost ? [`${tag}: ${lost}.`] : []));
@@ -124,7 +132,14 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
       {actionData && <Notice kind="wrong">{actionData.says}.</Notice>}
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-2">
         <section className="sheet" aria-labelledby="odds">
-          <h2 id="odds">What they will get by {dateText(group.by)}</h2>
+          <h2 id="odds">
+            {over ? `Their day is over: ${dateText(group.by)}` : `What they will get by ${dateText(group.by)}`}
+          </h2>
+          {over && !group.closed && given < group.wanted && (
+            <Notice kind="caution">
+              {given} of the {group.wanted} were handed over to them so far. What is still to come, comes late.
+            </Notice>
+          )}
           {divided === null ? (
             <p className="mt-2">
               Nothing is divided yet. <Link to="/division">Divide the devices</Link> to see which ones can be theirs,
@@ -137,7 +152,11 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
           ) : (
             <>
               {shown ? (
-                <Odds shown={shown} wanted={group.wanted} given={given} by={group.by} />
+                <Odds shown={shown} wanted={group.wanted} given={given} by={group.by} over={over} />
+              ) : over ? (
+                <p className="mt-2">
+                  <Link to="/timetable">Work the timetable out</Link> to see by which day it could come.
+                </p>
               ) : (
                 <Pairs
                   pairs={offers.map(({ count, chance }) => [
@@ -151,8 +170,11 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
                 {shown
                   ? " and the timetable, played through 2,000 times: donors' answers, ways with their second try, longer work, volunteers who can't come."
                   : ", from the clearance of each device and its way with its second try. "}
-                {!shown && <Link to="/timetable">Work the timetable out</Link>}
-                {!shown && " for odds that know the evenings too."}
+                {!shown && !over && (
+                  <>
+                    <Link to="/timetable">Work the timetable out</Link> for odds that know the evenings too.
+                  </>
+                )}
                 {moves && " They are being worked out again."}
               </p>
               {lost.length > 0 && (
@@ -169,7 +191,7 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
             </>
           )}
         </section>
-        <Promises group={group} given={given} offers={offers} promises={promises} />
+        <Promises group={group} over={over} given={given} offers={offers} promises={promises} />
         <section className="sheet" aria-labelledby="devices">
           <h2 id="devices">Devices</h2>
           {devices.length === 0 ? (
@@ -198,7 +220,9 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
                       </td>
                       <td>{station}</td>
                       <td>{clearance}</td>
-                      <td className="n">{lost ? "will not come" : came ? "handed over" : chanceText(chance)}</td>
+                      <td className="n">
+                        {lost ? "will not come" : came ? "handed over" : over ? LATE : chanceText(chance)}
+                      </td>
                     </tr>
                   ))}
                 </tbody>

@@ -1,4 +1,4 @@
-import { calibration, offersFor, promisesTo } from "~/app/server/division/promises";
+import { calibration, isOver, offersFor, promisesTo, toComeFor } from "~/app/server/division/promises";
 import { now } from "~/app/server/http/clock";
 import { db } from "~/app/server/http/context";
 import { catalogueOf } from "~/app/server/planning/planning";
@@ -6,7 +6,7 @@ import { followTimetable, isOnTheMove } from "~/app/server/timetable/timetable";
 import { Link } from "~/app/ui/Link";
 import { Scroll } from "~/app/ui/Scroll";
 import { useFollowed } from "~/app/ui/useFollowed";
-import { allText, chanceText, countText, dateText, OUTCOME_WORDS, sureText } from "~/app/ui/words";
+import { allText, chanceText, countText, dateText, LATE, OUTCOME_WORDS, sureText } from "~/app/ui/words";
 import { givenCounts, standingDivision } from "~/store/divisions";
 import { listGroups } from "~/store/evenings";
 import type { Route } from "./+types/route";
@@ -34,7 +34,9 @@ export function loader() {
         least,
         by,
         closed,
+        over: isOver(group, at),
         got: given.get(id) ?? 0,
+        toCome: toComeFor(db(), group).length,
         told: promises.findLast(({ grp, outcome }) => grp === id && outcome !== "back") ?? null,
         share: division?.devices.filter(({ grp }) => grp === id).length ?? null,
         enough: offers.at(0)?.chance ?? null,
@@ -103,32 +105,36 @@ export default function Groups({ loaderData: { groups, divided, timetabled, move
               </tr>
             </thead>
             <tbody>
-              {groups.map(({ id, name, need, wanted, least, by, closed, share, got, told, enough, all, sure }) => (
-                <tr key={id}>
-                  <td>
-                    <Link to={`/groups/${id}`} className="font-bold">
-                      {name}
-                    </Link>
-                    {closed && <span className="hint"> closed</span>}
-                  </td>
-                  <td>{need}</td>
-                  <td className="n">{wanted}</td>
-                  <td className="n">{least}</td>
-                  <td className="whitespace-nowrap">{dateText(by)}</td>
-                  <td className="n">{got}</td>
-                  <td>
-                    {told
-                      ? `${told.count}, ${told.outcome === "open" ? chanceText(told.chance) : OUTCOME_WORDS[told.outcome]}`
-                      : "–"}
-                  </td>
-                  <td className="n">{share === null ? "–" : countText(share, "device")}</td>
-                  <td className="n">{enough === null ? "–" : sureText(least, got, chanceText(enough))}</td>
-                  <td className="n">
-                    {all === null ? "–" : sureText(wanted, got, allText(wanted, got + (share ?? 0), all))}
-                  </td>
-                  <td className="whitespace-nowrap">{sure === null ? "–" : dateText(sure)}</td>
-                </tr>
-              ))}
+              {groups.map(
+                ({ id, name, need, wanted, least, by, closed, over, share, got, toCome, told, enough, all, sure }) => (
+                  <tr key={id}>
+                    <td>
+                      <Link to={`/groups/${id}`} className="font-bold">
+                        {name}
+                      </Link>
+                      {closed && <span className="hint"> closed</span>}
+                    </td>
+                    <td>{need}</td>
+                    <td className="n">{wanted}</td>
+                    <td className="n">{least}</td>
+                    <td className="whitespace-nowrap">{dateText(by)}</td>
+                    <td className="n">{got}</td>
+                    <td>
+                      {told
+                        ? `${told.count}, ${told.outcome === "open" ? chanceText(told.chance) : OUTCOME_WORDS[told.outcome]}`
+                        : "–"}
+                    </td>
+                    <td className="n">{share === null ? "–" : countText(share, "device")}</td>
+                    <td className="n">
+                      {enough === null ? "–" : sureText(least, got, over ? LATE : chanceText(enough))}
+                    </td>
+                    <td className="n">
+                      {all === null ? "–" : sureText(wanted, got, over ? LATE : allText(wanted, got + toCome, all))}
+                    </td>
+                    <td className="whitespace-nowrap">{sure === null ? "–" : dateText(sure)}</td>
+                  </tr>
+                ),
+              )}
             </tbody>
           </table>
         </Scroll>
