@@ -38,8 +38,7 @@ if (taken) {
   process.exit(2);
 }
 
-await prepare({ system: false });
-await build();
+await prepare({ system: false, meanwhile: build });
 if (values.reset) for (const end of ["", "-wal", "-shm"]) rmSync(db + end, { force: true });
 const isNew = !existsSync(db);
 execFileSync(process.execPath, ["--import", "tsx", "scripts/load-demo.ts", db, ...(values.empty ? ["--empty"] : [])], {

@@ -1,6 +1,6 @@
 // Installs what the project needs, each part only when it is missing or has changed.
 
-import { execFileSync, spawnSync } from "node:child_process";
+import { execFileSync, spawn, spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
 
@@ -46,17 +46,58 @@ const SYSTEM = {
   zip: "zip",
 };
 
+/** Compiled from source, which takes minutes on one core: what does not need it is done meanwhile. */
+const COMPILED = ["better-sqlite3"];
+
+/** Installs the packages; all but those that are compiled can be used then. */
+function install(lock) {
+  if (existsSync("node_modules") && isStamped("install", lock)) return;
+  console.log("Installing packages (the database module is compiled: two or three minutes the first time)…");
+  run("npm", ["ci", "--no-audit", "--no-fund", "--ignore-scripts"]);
+  const { packages } = JSON.parse(lock.toString());
+  const quick = Object.keys(packages)
+    .filter((place) => packages[place].hasInstallScript && existsSync(place))
+    .map((place) => place.replace(/^.*node_modules\//, ""))
+    .filter((name) => !COMPILED.includes(name));
+  if (quick.length > 0) run("npm", ["rebuild", ...quick]);
+  stamp("install", lock);
+}
+
+/** Compiles what has to be; resolves when it is there. */
+function compile(lock) {
+  if (isStamped("compiled", lock)) return Promise.resolve();
+  return new Promise((resolve, reject) => {
+    const child = spawn("npm", ["rebuild", ...COMPILED], { stdio: "inherit" });
+    // Whoever breaks off breaks this off too.
+    const breakOff = () => child.kill();
+    process.once("exit", breakOff);
+    child.once("error", reject);
+    child.once("exit", (code) => {
+      process.off("exit", breakOff);
+      if (code !== 0) return reject(new Error("the database module could not be compiled: see what npm says above"));
+      stamp("compiled", lock);
+      resolve();
+    });
+  });
+}
+
 /**
- * @param {{ system: boolean }} wanted whether the Debian packages for the tests are needed too
+ * @param {{ system: boolean, meanwhile?: () => unknown }} wanted whether the Debian packages for the tests are needed too;
+ *   what can be done with the packages before the database module is compiled
  */
-export async function prepare({ system }) {
+export async function prepare({ system, meanwhile }) {
   const lock = readFileSync("package-lock.json");
-  if (!existsSync("node_modules") || !isStamped("install", lock)) {
-    console.log("Installing packages (the database module is compiled: about two minutes the first time)…");
-    run("npm", ["ci", "--no-audit", "--no-fund"]);
-    stamp("install", lock);
-  }
-  if (!system) return;
+  install(lock);
+  const compiled = compile(lock);
+  // It is waited for below: that it failed is told there, not before.
+  compiled.catch(() => {});
+  if (system) installSystem();
+  await meanwhile?.();
+  await compiled;
+}
+
+/** Debian packages that are missing. */
+function installSystem() {
   const missing = Object.entries(SYSTEM).filter(
     ([command]) =>
       !existsSync(command) && spawnSync("sh", ["-c", `PATH=$PATH:/usr/sbin command -v ${command}`]).status !== 0,

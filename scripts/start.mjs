@@ -4,8 +4,7 @@ import { build } from "./build.mjs";
 import { prepare } from "./prepare.mjs";
 import { SERVE } from "./serving.mjs";
 
-await prepare({ system: false });
-await build();
+await prepare({ system: false, meanwhile: build });
 const server = spawn(process.execPath, SERVE, {
   stdio: "inherit",
   env: { ...process.env, NODE_ENV: "production" },

@@ -2,16 +2,16 @@
 import { spawn } from "node:child_process";
 import { prepare } from "./prepare.mjs";
 
-await prepare({ system: true });
-
-/** One after the other; what stands in one line is done side by side. */
-const STEPS = [
+/** One after the other; what stands in one line is done side by side. These need no database. */
+const READING = [
   [["Lint and format", "node_modules/.bin/biome", "check", "."]],
   [["Types of the pages", "node_modules/.bin/react-router", "typegen"]],
   [
     ["Types", "node_modules/.bin/tsc", "--noEmit"],
     ["Build", process.execPath, "scripts/build.mjs"],
   ],
+];
+const RUNNING = [
   [["Unit tests", "node_modules/.bin/jest", "--ci"]],
   [
     [
@@ -41,7 +41,12 @@ function run([name, command, ...words]) {
   });
 }
 
-for (const step of STEPS) {
-  const ended = await Promise.all(step.map(run));
-  if (ended.includes(false)) process.exit(1);
+async function go(steps) {
+  for (const step of steps) {
+    const ended = await Promise.all(step.map(run));
+    if (ended.includes(false)) process.exit(1);
+  }
 }
+
+await prepare({ system: true, meanwhile: () => go(READING) });
+await go(RUNNING);

@@ -54,6 +54,8 @@ export type World = {
 export type OnDay = { readonly day: number; readonly low: number; readonly middle: number; readonly high: number };
 export type GroupOdds = {
   readonly group: string;
+  /** Its day, in days from the one on which it was played through. */
+  readonly by: number;
   /** Chance that at least so many are ready by its day, from the least number to what was asked for. */
   readonly odds: readonly {
     readonly count: number;
@@ -96,6 +98,7 @@ export function oddsOf(world: World, runs: number, seed: number): GroupOdds[] {
     };
     return {
       group: group.id,
+      by: group.by,
       odds: Array.from({ length: group.wanted - group.least + 1 }, (_, k) => ({
         count: group.least + k,
         chance: share(counts, group.least + k),

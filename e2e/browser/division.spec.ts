@@ -97,7 +97,18 @@ test("ten phones with a bank app by the 14th: asked, divided, moved by hand, acc
   await page.goto("/groups");
   await page.getByRole("link", { name: "Harbour Street advice centre" }).click();
   await expect(page.getByRole("heading", { name: "What they will get by 14 Dec 2026" })).toBeVisible();
-  const device = page.getByRole("region", { name: "Devices of this group" }).getByRole("link").first();
+  const theirs = page.getByRole("region", { name: "Devices of this group" });
+  await expect(theirs.getByRole("row").nth(1)).toContainText(/\d %/);
+  // Another day is agreed on: what was divided for the first one says nothing of it.
+  await page.getByLabel("By which day").fill("2026-12-21");
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByText("They were divided for 14 Dec 2026")).toBeVisible();
+  await expect(theirs.getByRole("row").nth(1)).toContainText("not known yet");
+  await expect(page.getByRole("button", { name: "They were told so" })).toHaveCount(0);
+  await page.getByLabel("By which day").fill("2026-12-14");
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(theirs.getByRole("row").nth(1)).toContainText(/\d %/);
+  const device = theirs.getByRole("link").first();
   const mine = (await device.textContent()) ?? "";
   await device.click();
   await expect(page.getByText("Phone with bank app").first()).toBeVisible();

@@ -23,7 +23,10 @@ export function acceptDivision(store: Store, version: number, hand: Hand): strin
   if (draft.stale)
     return "Something was written since that bears on it: a reading, an answer, a group, an evening. Divide again";
   const { division } = draft;
-  const needOf = new Map(listGroups(store).map(({ id, need }) => [String(id), need]));
+  const groups = listGroups(store);
+  const needOf = new Map(groups.map(({ id, need }) => [String(id), need]));
+  // What a chance is for: a group's day may be moved later.
+  const days = Object.fromEntries(groups.map(({ id, by }) => [id, by]));
   try {
     inTransaction(store, () => {
       const rows = division.placed.map(({ device, option }): DividedRow => {
@@ -42,7 +45,7 @@ export function acceptDivision(store: Store, version: number, hand: Hand): strin
         };
       });
       const { shares, scores, proven, finished } = division;
-      addDivision(store, JSON.stringify({ shares, scores, proven, finished }), rows, hand);
+      addDivision(store, JSON.stringify({ shares, scores, proven, finished, days }), rows, hand);
       divisionDrafts.forget(store);
     });
     return null;

@@ -9,7 +9,7 @@ import type { Store } from "~/store/database";
 import { acceptedWay } from "~/store/devices";
 import type { GroupRow } from "~/store/evenings";
 import { readPolicy } from "~/store/policy";
-import { DAY_IS_OVER, isOver, type KeptPromise, offersFor, toComeFor } from "./promises";
+import { type KeptPromise, nothingToTell, offersFor, toComeFor } from "./promises";
 
 /** A mail address in what was written down as the group's contact. */
 const ADDRESS = /[^\s<>,;]+@[^\s<>,;]+\.[^\s<>,;]+/;
@@ -38,10 +38,10 @@ export function letterTo(
 ): LetterToGroup | { readonly nothing: string } {
   const dateText = (day: string) => writtenDay(parseISO(day), language);
   const { offers, holdsUp } = offersFor(store, group);
+  const nothing = promise ? null : nothingToTell(store, group, offers, now(store));
+  if (nothing) return { nothing };
   // What is likelier than not, and the most of it: nobody is helped by a promise of all that is hardly ever kept.
   const offer = promise ?? offers.findLast(({ chance }) => chance >= 0.5) ?? offers[0];
-  if (!offer) return { nothing: "Nothing is divided to them yet, so nothing can be said: divide the devices first" };
-  if (isOver(group, now(store))) return { nothing: DAY_IS_OVER };
   const devices = toComeFor(store, group);
   const need = catalogueOf(store).needs.find(({ id }) => id === group.need);
   const kinds = new Map<string, number>();
@@ -60,7 +60,7 @@ export function letterTo(
       wanted: group.wanted,
       count: offer.count,
       chance: offer.chance,
-      day: dateText(group.by),
+      day: dateText(promise?.day ?? group.by),
       sure: offer.sure ? dateText(offer.sure) : null,
       kinds: [...kinds].map(([name, count]) => ({ name, count })).sort((a, b) => b.count - a.count),
       uncleared: devices.filter(({ device }) => !CLEARANCE_STATES[device.standing.clearance].opensGate).length,

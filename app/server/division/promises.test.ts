@@ -1,3 +1,4 @@
+import { differenceInCalendarDays } from "date-fns";
 import type { StandingTimetable } from "~/app/server/timetable/timetable";
 import { demoCopy } from "~/demo/demoCopy";
 import type { Store } from "~/store/database";
@@ -5,7 +6,16 @@ import { findStanding } from "~/store/devices";
 import { addDivision, standingPins } from "~/store/divisions";
 import { changeGroup, listGroups } from "~/store/evenings";
 import { letterTo } from "./letter";
-import { calibration, givePromise, type Offer, offersFor, promisesTo, toComeFor, withdrawPromise } from "./promises";
+import {
+  calibration,
+  dividedForAnotherDay,
+  givePromise,
+  type Offer,
+  offersFor,
+  promisesTo,
+  toComeFor,
+  withdrawPromise,
+} from "./promises";
 import { divisionQuestion } from "./question";
 
 const hand = { by: "test", at: "2026-11-25T10:00:00.000Z" };
@@ -20,7 +30,8 @@ const groupOf = (store: Store) => {
 /** SF-46 was handed over on 24 November; the others still are to be done. */
 const GIVEN = ["SF-46", "SF-01", "SF-10", "TH-001", "TH-002", "SF-56", "SF-54", "SF-60", "SF-09"];
 
-function divided() {
+/** @param day for which it was divided; the group's own where none is given */
+function divided(day?: string) {
   const store = demoCopy();
   const group = groupOf(store);
   const devices = GIVEN.map((tag) => {
@@ -28,9 +39,16 @@ function divided() {
     if (!standing) throw new Error(tag);
     return { device: standing.id, grp: group.id, way: "any", chance: 0.9, was_need: standing.need };
   });
-  addDivision(store, "{}", devices, hand);
+  addDivision(store, JSON.stringify({ days: { [group.id]: day ?? group.by } }), devices, hand);
   return { store, group };
 }
+
+/** A timetable with one and two of the group's devices by its day, nine times in ten. */
+const played = ({ id, by }: ReturnType<typeof groupOf>, playedFrom: string) => {
+  const odds = [1, 2].map((count) => ({ count, chance: 0.9, sure: 3 }));
+  const days = differenceInCalendarDays(by, playedFrom);
+  return { playedFrom, odds: [{ group: String(id), by: days, odds, costs: [] }] } as unknown as StandingTimetable;
+};
 const told = (store: Store, id: number) =>
   promisesTo(store, id, at).map(({ count, outcome, came }) => [count, outcome, came]);
 
@@ -60,16 +78,36 @@ test("after their day only what they have is sure, of all that is divided to the
   expect(letter(group)).toMatchObject({ subject: expect.stringContaining(`${group.wanted}`) });
   expect(letter(over)).toEqual({ nothing: expect.stringMatching(/day is over/) });
   // A timetable that was worked out before knows nothing of it.
-  const odds = { group: String(group.id), odds: [1, 2].map((count) => ({ count, chance: 0.9, sure: 3 })), costs: [] };
-  const timetable = { planned: { day: "2026-11-18" }, odds: [odds] } as unknown as StandingTimetable;
-  expect(chances(offersFor(store, group, timetable).offers)).toEqual([
+  expect(chances(offersFor(store, group, played(group, "2026-11-18")).offers)).toEqual([
     [1, 0.9],
     [2, 0.9],
   ]);
-  expect(chances(offersFor(store, over, timetable).offers)).toEqual([
+  expect(chances(offersFor(store, over, played(over, "2026-11-18")).offers)).toEqual([
     [1, 0.9],
     [2, 0],
   ]);
+});
+
+test("of another day than they were divided for nothing is known, until a timetable was played through for it", () => {
+  const { store, group } = divided();
+  expect(givePromise(store, group.id, 8, hand)).toBeNull();
+  const { id, version } = group;
+  const later = { ...strip(group), by: "2026-12-30" };
+  expect(changeGroup(store, { id, version, closed: false }, later, hand)).toBeNull();
+  const moved = groupOf(store);
+  expect(dividedForAnotherDay(store, moved)).toBe(group.by);
+  expect(toComeFor(store, moved).every(({ chance }) => chance === null)).toBe(true);
+  expect(offersFor(store, moved).offers).toEqual([]);
+  // What was promised stands as it was told.
+  const [promise] = promisesTo(store, id, at);
+  expect(letterTo(store, moved, promise, "Nell Ashby", "en")).toMatchObject({
+    subject: expect.stringMatching(/^8 of .* 18 December 2026$/),
+  });
+  expect(withdrawPromise(store, id, promise.id, "told by phone", hand)).toBeNull();
+  expect(letterTo(store, moved, null, "Nell Ashby", "en")).toEqual({ nothing: expect.stringMatching(/another day/) });
+  expect(givePromise(store, id, 8, hand)).toMatch(/another day/);
+  expect(offersFor(store, moved, played(moved, "2026-11-25")).offers).not.toEqual([]);
+  expect(offersFor(store, moved, played(group, "2026-11-25")).offers).toEqual([]);
 });
 
 test("a promise is kept with its chance, one at a time, and holds its devices in every division", () => {
@@ -92,7 +130,7 @@ test("a promise is kept with its chance, one at a time, and holds its devices in
 });
 
 test("what came of it is told by what was handed over, on its day; the score by Brier's rule", () => {
-  const { store, group } = divided();
+  const { store, group } = divided("2026-11-25");
   const soon = { ...group, by: "2026-11-25", wanted: 2, least: 1 };
   expect(changeGroup(store, { id: group.id, version: group.version, closed: false }, strip(soon), hand)).toBeNull();
   expect(givePromise(store, group.id, 1, hand)).toBeNull();

@@ -1,7 +1,8 @@
 import { addDays, differenceInCalendarDays, parseISO } from "date-fns";
+import { z } from "zod";
 import { dayOf, now } from "~/app/server/http/clock";
 import { placedDevices } from "~/app/server/planning/lane";
-import { standingTimetable } from "~/app/server/timetable/timetable";
+import { oddsBy, standingTimetable } from "~/app/server/timetable/timetable";
 import { atLeast } from "~/core/allocate/confidence";
 import { outcomeOfPromise, type PromiseOutcome } from "~/core/allocate/promise";
 import { brierScore, type ReliabilityBin, reliability } from "~/core/experience/promises";
@@ -19,15 +20,29 @@ export interface Offer {
   readonly sure: string | null;
 }
 
-/** Devices that stand divided to a group, wherever they have come to, with the chance that each is ready by its day. */
+/** What is kept of an accepted division beside its devices (act.ts), as far as it is asked for here. */
+const DividedDoc = z.object({ days: z.record(z.string(), z.string()).default({}) });
+
+/** The day for which devices were divided to a group, where the group has another one now: the chances are for that day. */
+export function dividedForAnotherDay(store: Store, group: GroupRow): string | null {
+  const division = standingDivision(store);
+  const day = division && DividedDoc.parse(JSON.parse(division.doc)).days[group.id];
+  return day && day !== group.by ? day : null;
+}
+
+/**
+ * Devices that stand divided to a group, wherever they have come to, with the chance that each is ready by its day; null:
+ * they were divided for another day.
+ */
 export function devicesFor(store: Store, group: GroupRow) {
   const rows = standingDivision(store)?.devices.filter(({ grp }) => grp === group.id) ?? [];
   const byId = new Map(placedDevices(store, null).map((device) => [device.standing.id, device]));
+  const unknown = dividedForAnotherDay(store, group) !== null;
   // What has not come by a day that is over does not come by it any more, however likely it was when it was divided.
   const over = isOver(group, now(store));
   return rows.flatMap((row) => {
     const device = byId.get(row.device);
-    return device ? [{ row, device, chance: over ? 0 : row.chance }] : [];
+    return device ? [{ row, device, chance: over ? 0 : unknown ? null : row.chance }] : [];
   });
 }
 
@@ -42,9 +57,9 @@ export function offersFor(
   timetable = standingTimetable(store),
 ): { readonly offers: Offer[]; readonly holdsUp: Cause | null } {
   const has = givenCounts(store).get(group.id) ?? 0;
-  const odds = timetable?.planned ? timetable.odds.find(({ group: id }) => id === String(group.id)) : undefined;
-  if (odds && timetable?.planned) {
-    const from = parseISO(timetable.planned.day);
+  const played = oddsBy(timetable, group);
+  if (played) {
+    const { odds, from } = played;
     const worst = odds.costs[0];
     // A timetable may be older than the end of the day.
     const over = isOver(group, now(store));
@@ -57,8 +72,9 @@ export function offersFor(
       holdsUp: worst && worst.devices >= 0.05 ? worst.cause : null,
     };
   }
-  const chances = toComeFor(store, group).map(({ chance }) => chance);
-  if (chances.length === 0) return { offers: [], holdsUp: null };
+  const toCome = toComeFor(store, group);
+  const chances = toCome.flatMap(({ chance }) => chance ?? []);
+  if (chances.length === 0 || chances.length < toCome.length) return { offers: [], holdsUp: null };
   const counts = Array.from({ length: group.wanted - group.least + 1 }, (_, k) => group.least + k);
   return {
     offers: counts.map((count) => ({ count, chance: atLeast(chances, Math.max(0, count - has)), sure: null })),
@@ -70,8 +86,16 @@ export function offersFor(
 export const isOver = ({ by }: Pick<GroupRow, "by">, at: Date): boolean =>
   differenceInCalendarDays(parseISO(by), at) < 0;
 
-/** Said wherever something would be told to a group whose day is over. */
-export const DAY_IS_OVER = "Its day is over: agree on another one with them, and write it down on the group's page";
+const DAY_IS_OVER = "Its day is over: agree on another one with them, and write it down on the group's page";
+
+/** Why nothing can be told to a group today; null where something can. */
+export function nothingToTell(store: Store, group: GroupRow, offers: readonly Offer[], at: Date): string | null {
+  if (isOver(group, at)) return DAY_IS_OVER;
+  if (offers.length > 0) return null;
+  return dividedForAnotherDay(store, group)
+    ? "They were divided for another day than theirs is now: divide again, or work the timetable out"
+    : "Nothing is divided to them on which a promise could rest. Divide the devices first";
+}
 
 /**
  * Gives a promise: what stands beside it today is kept with it, and the devices on which it rests stay with the group.
@@ -81,9 +105,11 @@ export const DAY_IS_OVER = "Its day is over: agree on another one with them, and
 export function givePromise(store: Store, groupId: number, count: number, hand: Hand): string | null {
   const group = findGroup(store, groupId);
   if (!group || group.closed) return "This group waits no more";
-  if (isOver(group, new Date(hand.at))) return DAY_IS_OVER;
-  const offer = offersFor(store, group).offers.find((each) => each.count === count);
-  if (!offer) return "Nothing is divided to them on which a promise could rest. Divide the devices first";
+  const { offers } = offersFor(store, group);
+  const nothing = nothingToTell(store, group, offers, new Date(hand.at));
+  if (nothing) return nothing;
+  const offer = offers.find((each) => each.count === count);
+  if (!offer) return `Promise ${group.least} to ${group.wanted} of them`;
   const standing = promisesTo(store, groupId, new Date(hand.at)).find(({ outcome }) => outcome === "open");
   if (standing) return "A promise to them stands already: take it back first, and tell them";
   const rests = toComeFor(store, group).map(({ row }) => row.device);

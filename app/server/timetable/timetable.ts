@@ -1,8 +1,11 @@
+import { addDays, parseISO } from "date-fns";
+import { dayOf } from "~/app/server/http/clock";
 import { restsNow, type Standing, standingWork, workBeside } from "~/app/server/jobs/beside";
 import type { GroupOdds } from "~/core/schedule/odds";
 import type { Planned } from "~/core/schedule/planned";
 import type { Hand, Store } from "~/store/database";
 import { timetables } from "~/store/drafts";
+import type { GroupRow } from "~/store/evenings";
 import { minuteOf } from "./times";
 import type { TimetableWord, TimetableWork } from "./timetableWorker";
 import { gatherWork } from "./work";
@@ -15,6 +18,8 @@ const FOLLOW_MS = 900;
 export interface KeptTimetable {
   readonly planned: Planned | null;
   readonly odds: readonly GroupOdds[];
+  /** Day from which the odds count theirs, YYYY-MM-DD; null where there are none. */
+  readonly playedFrom: string | null;
   /** What was left out before anything was planned, with why. */
   readonly left: Planned["left"];
   readonly groupOf: Readonly<Record<string, string>>;
@@ -26,6 +31,17 @@ export type StandingTimetable = Standing<KeptTimetable>;
 /** The timetable that stands; null when none was ever worked out. */
 export const standingTimetable = (store: Store): StandingTimetable | null =>
   standingWork<KeptTimetable>(store, timetables);
+
+/** A group's odds by it, with the day they count from; null where it was played through for another day of theirs, or never. */
+export function oddsBy(
+  timetable: StandingTimetable | null,
+  { id, by }: Pick<GroupRow, "id" | "by">,
+): { readonly odds: GroupOdds; readonly from: Date } | null {
+  const odds = timetable?.odds.find(({ group }) => group === String(id));
+  if (!odds || !timetable?.playedFrom) return null;
+  const from = parseISO(timetable.playedFrom);
+  return dayOf(addDays(from, odds.by)) === by ? { odds, from } : null;
+}
 
 /**
  * Begins to work the timetable out, beside the pages. It begins with the one that people have and moves what has to move.
@@ -47,6 +63,7 @@ export function startTimetable(store: Store, hand: Hand, milliseconds = SEARCH_M
   const first: KeptTimetable = {
     planned: had?.planned ?? null,
     odds: had?.odds ?? [],
+    playedFrom: had?.playedFrom ?? null,
     left,
     groupOf,
     rests: restsNow(store),
@@ -62,7 +79,7 @@ export function startTimetable(store: Store, hand: Hand, milliseconds = SEARCH_M
     data,
     first,
     take: (doc, { planned, odds, done }) => ({
-      doc: { ...doc, planned, odds: odds.length > 0 || done ? odds : doc.odds },
+      doc: { ...doc, planned, ...(odds.length > 0 || done ? { odds, playedFrom: planned.day } : {}) },
       done,
     }),
     broken: (doc) => ({ ...doc, says: "The timetable broke off. What was found so far stands; work it out again" }),

@@ -20,7 +20,7 @@ export function Promises({ group, over, given, offers, promises }: Props) {
   const open = promises.find(({ outcome }) => outcome === "open");
   // What they have in their hands nobody has to promise them.
   const toPromise = offers.filter(({ count }) => count > given);
-  const now = offers.find(({ count }) => count === open?.count);
+  const now = open?.day === group.by ? offers.find(({ count }) => count === open.count) : undefined;
   return (
     <section className="sheet" aria-labelledby="promise">
       <h2 id="promise">What they were told</h2>

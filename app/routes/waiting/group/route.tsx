@@ -1,7 +1,8 @@
-import { addDays, parseISO } from "date-fns";
+import { addDays } from "date-fns";
 import { data } from "react-router";
 import {
   devicesFor,
+  dividedForAnotherDay,
   givePromise,
   isOver,
   offersFor,
@@ -14,7 +15,7 @@ import { readForm } from "~/app/server/http/form";
 import { leadOn } from "~/app/server/http/leadOn";
 import { catalogueOf, deviceName } from "~/app/server/planning/planning";
 import { goesNoFurther } from "~/app/server/planning/told";
-import { followTimetable, isOnTheMove } from "~/app/server/timetable/timetable";
+import { followTimetable, isOnTheMove, oddsBy } from "~/app/server/timetable/timetable";
 import { Form } from "~/app/ui/Form";
 import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
@@ -59,12 +60,13 @@ export function loader({ params }: Route.LoaderArgs) {
       chance,
     };
   });
-  const found = timetable?.planned ? timetable.odds.find(({ group: id }) => id === String(group.id)) : undefined;
+  const played = oddsBy(timetable, group);
   return {
     group,
     over: isOver(group, at),
     moves: isOnTheMove(timetable),
-    shown: found && timetable?.planned && devices.length ? shownOdds(found, timetable.planned.day) : null,
+    otherDay: dividedForAnotherDay(db(), group),
+    shown: played && devices.length ? shownOdds(played.odds, played.from) : null,
     typed: textOf(group),
     needs: catalogueOf(db()).needs.map(({ id, name }) => ({ value: id, text: name })),
     divided: division?.at ?? null,
@@ -76,8 +78,8 @@ export function loader({ params }: Route.LoaderArgs) {
 }
 
 /** Odds with their days named. */
-function shownOdds({ odds, days, costs }: GroupOdds, from: string): ShownOdds {
-  const dayAt = (number: number | null) => (number === null ? null : dayOf(addDays(parseISO(from), number)));
+function shownOdds({ odds, days, costs }: GroupOdds, from: Date): ShownOdds {
+  const dayAt = (number: number | null) => (number === null ? null : dayOf(addDays(from, number)));
   return {
     odds: odds.map((each) => ({ ...each, sure: dayAt(each.sure) })),
     points: days.map(({ day, low, middle, high }) => ({
@@ -116,7 +118,7 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function Group({ loaderData, actionData }: Route.ComponentProps) {
-  const { group, over, typed, needs, divided, devices, offers, shown, given, moves, promises } = loaderData;
+  const { group, over, otherDay, typed, needs, divided, devices, offers, shown, given, moves, promises } = loaderData;
   useFollowed(moves);
   const uncleared = devices.filter(({ cleared }) => !cleared).length;
   const lost = devices.flatMap(({ tag, lost }) => (lost ? [`${tag}: ${lost}.`] : []));
@@ -157,6 +159,12 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
                 <p className="mt-2">
                   <Link to="/timetable">Work the timetable out</Link> to see by which day it could come.
                 </p>
+              ) : otherDay ? (
+                <Notice kind="caution">
+                  They were divided for {dateText(otherDay)}: how likely they are ready by {dateText(group.by)} is known
+                  once you <Link to="/division">divide again</Link> or{" "}
+                  <Link to="/timetable">work the timetable out</Link>.
+                </Notice>
               ) : (
                 <Pairs
                   pairs={offers.map(({ count, chance }) => [
@@ -170,7 +178,7 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
                 {shown
                   ? " and the timetable, played through 2,000 times: donors' answers, ways with their second try, longer work, volunteers who can't come."
                   : ", from the clearance of each device and its way with its second try. "}
-                {!shown && !over && (
+                {!shown && !over && !otherDay && (
                   <>
                     <Link to="/timetable">Work the timetable out</Link> for odds that know the evenings too.
                   </>
@@ -221,7 +229,15 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
                       <td>{station}</td>
                       <td>{clearance}</td>
                       <td className="n">
-                        {lost ? "will not come" : came ? "handed over" : over ? LATE : chanceText(chance)}
+                        {lost
+                          ? "will not come"
+                          : came
+                            ? "handed over"
+                            : over
+                              ? LATE
+                              : chance === null
+                                ? "not known yet"
+                                : chanceText(chance)}
                       </td>
                     </tr>
                   ))}
