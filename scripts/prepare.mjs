@@ -2,7 +2,7 @@
 
 import { execFileSync, spawn, spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 
 const STAMPS = ".stamps";
 
@@ -53,6 +53,8 @@ const COMPILED = ["better-sqlite3"];
 function install(lock) {
   if (existsSync("node_modules") && isStamped("install", lock)) return;
   console.log("Installing packages (the database module is compiled: two or three minutes the first time)…");
+  // What was compiled goes with the packages.
+  rmSync(`${STAMPS}/compiled`, { force: true });
   run("npm", ["ci", "--no-audit", "--no-fund", "--ignore-scripts"]);
   const { packages } = JSON.parse(lock.toString());
   const quick = Object.keys(packages)

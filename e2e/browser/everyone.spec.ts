@@ -1,6 +1,6 @@
-import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
 import { expect, test } from "../rig/app";
+import { violationsOn } from "../rig/axe";
 
 test.use({ desk: "everyone" });
 
@@ -104,14 +104,7 @@ for (const address of PAGES) {
     await page.goto(address);
     for (const width of [1280, 400]) {
       await page.setViewportSize({ width, height: 800 });
-      if (width === 1280 || NARROW.includes(address)) {
-        // Without frames of other origins the checks need no page of their own to finish: that halves their time.
-        const { violations } = await new AxeBuilder({ page })
-          .setLegacyMode()
-          .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"])
-          .analyze();
-        expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target).join(" | ")}`)).toEqual([]);
-      }
+      if (width === 1280 || NARROW.includes(address)) expect(await violationsOn(page)).toEqual([]);
       // Tables and charts may scroll in their own frame; the page may not.
       const [scroll, client] = await page.evaluate(() => [
         document.documentElement.scrollWidth,
@@ -127,11 +120,7 @@ test("no violations in states that only work brings about: errors, previews, a r
   page,
 }) => {
   const clean = async (what: string) => {
-    const { violations } = await new AxeBuilder({ page })
-      .setLegacyMode()
-      .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"])
-      .analyze();
-    expect(violations.map((v) => `${what}: ${v.id}: ${v.nodes.map((n) => n.target).join(" | ")}`)).toEqual([]);
+    expect(await violationsOn(page), what).toEqual([]);
   };
   await page.goto("/intake/list");
   await page.getByLabel("Or paste the list").fill("tag,android,imei\nTH-001,nine,490154203237515\nTH-900,9,\n");

@@ -3,11 +3,11 @@
 import { execFileSync } from "node:child_process";
 import fs from "node:fs";
 import os from "node:os";
-import AxeBuilder from "@axe-core/playwright";
 import type { APIResponse, Browser, Page } from "@playwright/test";
 import { mayDo, OPEN_PATTERNS, ROLES, type Role } from "~/core/access/roles";
 import { openStore } from "~/store/database";
 import { expect, RunningApp, test } from "../rig/app";
+import { violationsOn } from "../rig/axe";
 import { freePort } from "../rig/bench";
 
 test.use({ desk: "people" });
@@ -68,9 +68,7 @@ test("nothing is answered before there is an account, and then before somebody s
   }
   await page.goto(`${base}/match?batch=2026-11-autumn`);
   await expect(page.getByRole("heading", { name: "Sign in" })).toBeVisible();
-  expect(
-    (await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"]).analyze()).violations,
-  ).toEqual([]);
+  expect(await violationsOn(page)).toEqual([]);
   await page.getByLabel("Name").fill("Oda Brandt");
   await page.getByLabel("Password").fill("not this one");
   await page.getByRole("button", { name: "Sign in" }).click();
@@ -80,9 +78,7 @@ test("nothing is answered before there is an account, and then before somebody s
   await page.getByRole("button", { name: "Sign in" }).click();
   await expect(page).toHaveURL(/match\?batch=2026-11-autumn/);
   await page.goto(`${base}/people`);
-  expect(
-    (await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"]).analyze()).violations,
-  ).toEqual([]);
+  expect(await violationsOn(page)).toEqual([]);
 });
 
 test("three browsers, three roles, one by a code: a step at the bench is seen by the others without a reload", async ({

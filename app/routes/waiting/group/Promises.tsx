@@ -44,7 +44,7 @@ export function Promises({ group, over, given, offers, promises }: Props) {
           ))}
         </ul>
       )}
-      {offers.length > 0 && !over && (
+      {(open || (offers.length > 0 && !over)) && (
         <p className="mt-2">
           <Link to={`/groups/${group.id}/letter`}>The letter to them</Link>: what they will get, by when, how sure.
         </p>

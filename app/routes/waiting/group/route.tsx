@@ -77,6 +77,10 @@ export function loader({ params }: Route.LoaderArgs) {
   };
 }
 
+/** How sure one that is still to come is there in time. */
+const inTimeText = (chance: number | null, over: boolean) =>
+  over ? LATE : chance === null ? "not known yet" : chanceText(chance);
+
 /** Odds with their days named. */
 function shownOdds({ odds, days, costs }: GroupOdds, from: Date): ShownOdds {
   const dayAt = (number: number | null) => (number === null ? null : dayOf(addDays(from, number)));
@@ -228,17 +232,7 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
                       </td>
                       <td>{station}</td>
                       <td>{clearance}</td>
-                      <td className="n">
-                        {lost
-                          ? "will not come"
-                          : came
-                            ? "handed over"
-                            : over
-                              ? LATE
-                              : chance === null
-                                ? "not known yet"
-                                : chanceText(chance)}
-                      </td>
+                      <td className="n">{lost ? "will not come" : came ? "handed over" : inTimeText(chance, over)}</td>
                     </tr>
                   ))}
                 </tbody>
