@@ -293,6 +293,8 @@ test("a bell rings once when one is due, also for whoever stands at another devi
   const next = page.getByText(/Accept its way, and begin|It hangs on the charger|Do it/);
   await expect(async () => {
     if (await next.isVisible()) await next.click({ timeout: 2_000 });
+    // The strip of the page before may still stand while Tonight is on its way.
+    await expect(page).toHaveURL(/\/bench\//, { timeout: 3_000 });
     await expect(strip).toBeVisible({ timeout: 3_000 });
   }).toPass({ timeout: 60_000 });
   await expect(strip.getByLabel("Ring")).toBeChecked();
