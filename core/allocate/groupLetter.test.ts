@@ -21,6 +21,7 @@ const letter: GroupLetter = {
   day: "14 Dec 2026",
   sure: "17 Dec 2026",
   chance: 0.85,
+  played: true,
   kinds: [{ name: "Lume, Android 13", count: 7 }],
   uncleared: 3,
   holdsUp: "clearance",
@@ -36,16 +37,17 @@ test("the letter says what, by when, how sure, what is not theirs to promise, an
     "- 7 × Lume, Android 13",
     "3 of them still wait for a former owner",
     "former owners who have not answered",
+    "our benches and our volunteers",
   ])
     expect(body).toContain(part);
 });
 
-const plain: GroupLetter = { ...letter, count: 10, uncleared: 0, holdsUp: null, sure: null, kinds: [] };
+const plain: GroupLetter = { ...letter, count: 10, uncleared: 0, holdsUp: null, sure: null, kinds: [], played: false };
 
 test("what is not so is not in it", () => {
   const { body } = groupLetter(plain, "en");
   expect(body).toContain("all 10 by");
-  expect(body).not.toMatch(/former owner|hold it up|Nine times|meant for you/);
+  expect(body).not.toMatch(/former owner|hold it up|Nine times|meant for you|volunteers/);
 });
 
 test("the same in German, number for number", () => {

@@ -12,6 +12,8 @@ export type GroupLetter = {
   readonly day: string;
   readonly sure: string | null;
   readonly chance: number;
+  /** The chance knows who comes when, and how many places there are: the evenings were played through for it. */
+  readonly played: boolean;
   /** What they will get, by model and Android release, with how many of each. */
   readonly kinds: readonly { readonly name: string; readonly count: number }[];
   /** Devices that still wait for somebody else's word. */
@@ -65,7 +67,8 @@ const CAUSE_EN: Readonly<Record<Cause, string>> = {
 };
 
 function inEnglish(letter: GroupLetter): { readonly subject: string; readonly paragraphs: Paragraphs } {
-  const { group, organisation, sender, wanted, count, day, sure, chance, kinds, uncleared, holdsUp } = letter;
+  const { group, organisation, sender, wanted, count, day, sure, chance, played, kinds, uncleared, holdsUp } = letter;
+  const known = played ? "the devices, their donors, our benches and our volunteers" : "the devices and their donors";
   const devices = (n: number) => (n === 1 ? "1 device" : `${n} devices`);
   const all = wanted === 1 ? "it" : `all ${wanted}`;
   const nine = sure && sure !== day ? ` Nine times in ten it is done by ${sure}.` : "";
@@ -74,7 +77,7 @@ function inEnglish(letter: GroupLetter): { readonly subject: string; readonly pa
     paragraphs: [
       `To ${group},`,
       `you asked us for ${devices(wanted)} by ${day}. This is what we can say today.`,
-      `We plan to hand over ${count === wanted ? all : `${count} of them`} by ${day}. By what we know of the devices, their donors, our benches and our volunteers, this holds ${chanceInWords(chance, "en")}.${nine}`,
+      `We plan to hand over ${count === wanted ? all : `${count} of them`} by ${day}. By what we know of ${known}, this holds ${chanceInWords(chance, "en")}.${nine}`,
       kinds.length > 0 ? `What is meant for you at the moment:\n${listed(letter)}` : null,
       uncleared > 0
         ? `${uncleared === 1 ? "One of them still waits" : `${uncleared} of them still wait`} for a former owner to sign out. We never work on a device before that, so ${uncleared === 1 ? "it" : "these"} can't be promised for certain.`
@@ -94,7 +97,10 @@ const CAUSE_DE: Readonly<Record<Cause, string>> = {
 };
 
 function inGerman(letter: GroupLetter): { readonly subject: string; readonly paragraphs: Paragraphs } {
-  const { group, organisation, sender, wanted, count, day, sure, chance, kinds, uncleared, holdsUp } = letter;
+  const { group, organisation, sender, wanted, count, day, sure, chance, played, kinds, uncleared, holdsUp } = letter;
+  const known = played
+    ? "den Geräten, ihren Spendern, unseren Werkbänken und unseren Freiwilligen"
+    : "den Geräten und ihren Spendern";
   const all = wanted === 1 ? "es" : `alle ${wanted}`;
   const nine = sure && sure !== day ? ` In neun von zehn Fällen ist es bis zum ${sure} geschafft.` : "";
   return {
@@ -105,7 +111,7 @@ function inGerman(letter: GroupLetter): { readonly subject: string; readonly par
     paragraphs: [
       `Guten Tag ${group},`,
       `Sie haben uns um ${wanted === 1 ? "1 Gerät" : `${wanted} Geräte`} bis zum ${day} gebeten. Das können wir heute dazu sagen.`,
-      `Wir planen, ${count === wanted ? all : `${count} davon`} bis zum ${day} zu übergeben. Nach dem, was wir von den Geräten, ihren Spendern, unseren Werkbänken und unseren Freiwilligen wissen, gelingt das ${chanceInWords(chance, "de")}.${nine}`,
+      `Wir planen, ${count === wanted ? all : `${count} davon`} bis zum ${day} zu übergeben. Nach dem, was wir von ${known} wissen, gelingt das ${chanceInWords(chance, "de")}.${nine}`,
       kinds.length > 0 ? `Zur Zeit ist für Sie vorgesehen:\n${listed(letter)}` : null,
       uncleared > 0
         ? `Bei ${uncleared === 1 ? "einem davon" : `${uncleared} davon`} muss sich noch ein früherer Besitzer abmelden. Vorher arbeiten wir nie an einem Gerät, darum ${uncleared === 1 ? "kann dieses" : "können diese"} nicht fest zugesagt werden.`

@@ -45,7 +45,8 @@ export function acceptDivision(store: Store, version: number, hand: Hand): strin
         };
       });
       const { shares, scores, proven, finished } = division;
-      addDivision(store, JSON.stringify({ shares, scores, proven, finished, days }), rows, hand);
+      const { enough = [] } = draft.asked;
+      addDivision(store, JSON.stringify({ shares, scores, proven, finished, days, enough }), rows, hand);
       divisionDrafts.forget(store);
     });
     return null;

@@ -1,5 +1,6 @@
 import { dayOf } from "~/app/server/http/clock";
 import { type BenchTime, type Candidate, takes } from "~/core/allocate/question";
+import type { TakenAsEnough } from "~/core/allocate/takenAsEnough";
 import { type Evening, eveningsBetween, lasts } from "~/core/schedule/hours";
 import { skillSets } from "~/core/schedule/skills";
 import { eveningsOf, handsMinutes, mayDo, type Volunteer } from "~/core/schedule/volunteer";
@@ -16,20 +17,21 @@ export interface Wanted {
   readonly skills: ReadonlyMap<string, readonly string[]>;
 }
 
+interface Told {
+  readonly bench: readonly BenchTime[];
+  readonly enough: readonly TakenAsEnough[];
+  readonly problems: readonly string[];
+}
+
 /**
  * Minutes of hands and of places until each group's day, and of hands of those who may do what not everybody may; nothing where
  * nobody wrote down who comes when.
  */
-export function benchTime(store: Store, wanted: Wanted, at: Date) {
+export function benchTime(store: Store, wanted: Wanted, at: Date): Told {
   const volunteers = openVolunteers(store);
   const { opening } = readOpening(store);
-  const missing =
-    volunteers.length === 0
-      ? "Nobody is written down who comes"
-      : opening.hours.length === 0
-        ? "No evening is written down that is held"
-        : null;
-  if (missing) return { bench: [], problems: [`${missing}: bench time is taken as enough. Write it down at Evenings`] };
+  if (volunteers.length === 0) return { bench: [], enough: ["hands"], problems: [] };
+  if (opening.hours.length === 0) return { bench: [], enough: ["evenings"], problems: [] };
   const from = dayOf(at);
   const days = [...new Set(wanted.groups.map(({ by }) => by))].filter((by) => by >= from).sort();
   const places = openBenches(store).reduce((sum, bench) => sum + bench.places, 0);
@@ -51,8 +53,8 @@ export function benchTime(store: Store, wanted: Wanted, at: Date) {
   const nobody = sets.find(({ who }) => who.length === 0)?.skills ?? [];
   return {
     bench,
+    enough: places > 0 ? [] : ["places"],
     problems: [
-      ...(places > 0 ? [] : ["No bench is written down: places are taken as enough"]),
       ...(coming.length > 0 || held.length === 0 ? [] : ["Nobody comes on any evening that is held: look at Evenings"]),
       ...nobodyMay(nobody, wanted, coming),
     ],

@@ -21,6 +21,8 @@ interface LetterToGroup {
   readonly to: string;
   readonly from: string;
   readonly organisation: string;
+  /** What it rests on without anybody having written it down, in words: not for the group, but for who sends it. */
+  readonly enough: readonly string[];
 }
 
 /**
@@ -37,7 +39,7 @@ export function letterTo(
   language: Language,
 ): LetterToGroup | { readonly nothing: string } {
   const dateText = (day: string) => writtenDay(parseISO(day), language);
-  const { offers, holdsUp } = offersFor(store, group);
+  const { offers, holdsUp, played, enough } = offersFor(store, group);
   const nothing = promise ? null : nothingToTell(store, group, offers, now(store));
   if (nothing) return { nothing };
   // What is likelier than not, and the most of it: nobody is helped by a promise of all that is hardly ever kept.
@@ -61,6 +63,8 @@ export function letterTo(
       count: offer.count,
       chance: offer.chance,
       day: dateText(promise?.day ?? group.by),
+      // Only the evenings played through name a day: a promise without one was given by the division alone.
+      played: promise ? promise.sure !== null : played,
       sure: offer.sure ? dateText(offer.sure) : null,
       kinds: [...kinds].map(([name, count]) => ({ name, count })).sort((a, b) => b.count - a.count),
       uncleared: devices.filter(({ device }) => !CLEARANCE_STATES[device.standing.clearance].opensGate).length,
@@ -73,5 +77,6 @@ export function letterTo(
     to: ADDRESS.exec(group.contact)?.[0] ?? "",
     from: policy.letterFrom,
     organisation: policy.organisation,
+    enough: promise ? [] : enough,
   };
 }

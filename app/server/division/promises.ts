@@ -5,6 +5,7 @@ import { placedDevices } from "~/app/server/planning/lane";
 import { oddsBy, standingTimetable } from "~/app/server/timetable/timetable";
 import { atLeast } from "~/core/allocate/confidence";
 import { outcomeOfPromise, type PromiseOutcome } from "~/core/allocate/promise";
+import { TAKEN_AS_ENOUGH, TakenAsEnough } from "~/core/allocate/takenAsEnough";
 import { brierScore, type ReliabilityBin, reliability } from "~/core/experience/promises";
 import type { Cause } from "~/core/schedule/odds";
 import type { Hand, Store } from "~/store/database";
@@ -21,12 +22,19 @@ export interface Offer {
 }
 
 /** What is kept of an accepted division beside its devices (act.ts), as far as it is asked for here. */
-const DividedDoc = z.object({ days: z.record(z.string(), z.string()).default({}) });
+const DividedDoc = z.object({
+  days: z.record(z.string(), z.string()).default({}),
+  enough: z.array(TakenAsEnough).default([]),
+});
+
+function dividedDoc(store: Store): z.infer<typeof DividedDoc> {
+  const division = standingDivision(store);
+  return DividedDoc.parse(division ? JSON.parse(division.doc) : {});
+}
 
 /** The day for which devices were divided to a group, where the group has another one now: the chances are for that day. */
 export function dividedForAnotherDay(store: Store, group: GroupRow): string | null {
-  const division = standingDivision(store);
-  const day = division && DividedDoc.parse(JSON.parse(division.doc)).days[group.id];
+  const day = dividedDoc(store).days[group.id];
   return day && day !== group.by ? day : null;
 }
 
@@ -50,12 +58,18 @@ export function devicesFor(store: Store, group: GroupRow) {
 export const toComeFor = (store: Store, group: GroupRow) =>
   devicesFor(store, group).filter(({ device }) => device.station !== "records" && device.station !== "aside");
 
-/** What can be promised, by the timetable's odds where there are any, else by the division's; what holds it up most. */
-export function offersFor(
-  store: Store,
-  group: GroupRow,
-  timetable = standingTimetable(store),
-): { readonly offers: Offer[]; readonly holdsUp: Cause | null } {
+interface Offers {
+  readonly offers: readonly Offer[];
+  /** What holds them up most. */
+  readonly holdsUp: Cause | null;
+  /** The evenings were played through for them. */
+  readonly played: boolean;
+  /** What they rest on without anybody having written it down, in words. */
+  readonly enough: readonly string[];
+}
+
+/** What can be promised, by the timetable's odds where there are any, else by the division's. */
+export function offersFor(store: Store, group: GroupRow, timetable = standingTimetable(store)): Offers {
   const has = givenCounts(store).get(group.id) ?? 0;
   const played = oddsBy(timetable, group);
   if (played) {
@@ -70,15 +84,20 @@ export function offersFor(
         sure: sure === null ? null : dayOf(addDays(from, sure)),
       })),
       holdsUp: worst && worst.devices >= 0.05 ? worst.cause : null,
+      played: true,
+      enough: [],
     };
   }
   const toCome = toComeFor(store, group);
   const chances = toCome.flatMap(({ chance }) => chance ?? []);
-  if (chances.length === 0 || chances.length < toCome.length) return { offers: [], holdsUp: null };
+  if (chances.length === 0 || chances.length < toCome.length)
+    return { offers: [], holdsUp: null, played: false, enough: [] };
   const counts = Array.from({ length: group.wanted - group.least + 1 }, (_, k) => group.least + k);
   return {
     offers: counts.map((count) => ({ count, chance: atLeast(chances, Math.max(0, count - has)), sure: null })),
     holdsUp: null,
+    played: false,
+    enough: dividedDoc(store).enough.map((each) => TAKEN_AS_ENOUGH[each].since),
   };
 }
 
@@ -110,8 +129,8 @@ export function givePromise(store: Store, groupId: number, count: number, hand: 
   if (nothing) return nothing;
   const offer = offers.find((each) => each.count === count);
   if (!offer) return `Promise ${group.least} to ${group.wanted} of them`;
-  const standing = promisesTo(store, groupId, new Date(hand.at)).find(({ outcome }) => outcome === "open");
-  if (standing) return "A promise to them stands already: take it back first, and tell them";
+  if (openPromiseTo(store, group, new Date(hand.at)))
+    return "A promise to them stands already: take it back first, and tell them";
   const rests = toComeFor(store, group).map(({ row }) => row.device);
   addPromise(store, { grp: groupId, count, day: group.by, chance: offer.chance, sure: offer.sure, ...hand }, rests);
   return null;
@@ -145,6 +164,10 @@ export function promisesTo(store: Store, group: number | null, at: Date): KeptPr
       };
     });
 }
+
+/** The promise to a group of which nobody knows yet what comes of it; null: none stands. */
+export const openPromiseTo = (store: Store, { id }: Pick<GroupRow, "id">, at: Date): KeptPromise | null =>
+  promisesTo(store, id, at).find(({ outcome }) => outcome === "open") ?? null;
 
 /** How well promises held. One that was taken back before its day was not kept: who was told so did not get it. */
 export function calibration(

@@ -6,6 +6,7 @@ import { type Placed, placedDevices } from "~/app/server/planning/lane";
 import { catalogueOf, planOnceClear } from "~/app/server/planning/planning";
 import type { BenchTime, Candidate, Option, Pin, Question } from "~/core/allocate/question";
 import { secondTry } from "~/core/allocate/secondTry";
+import { TAKEN_AS_ENOUGH, type TakenAsEnough } from "~/core/allocate/takenAsEnough";
 import { usefulYears } from "~/core/allocate/usefulYears";
 import type { Need } from "~/core/catalogue/need";
 import { answersWithin, silenceCurve } from "~/core/clearance/answers";
@@ -33,6 +34,8 @@ export type Asked = {
   readonly nobody: readonly string[];
   /** Devices whose account lock is not settled yet: their chance counts the waiting. */
   readonly uncleared: readonly string[];
+  /** What it rests on without anybody having written it down; not there in drafts of before it was kept. */
+  readonly enough?: readonly TakenAsEnough[];
   readonly problems: readonly string[];
 };
 
@@ -95,7 +98,7 @@ export function divisionQuestion(store: Store, at: Date, without: Without | null
     return tag && kind !== "free" && !promised.has(tag) ? [{ device: tag, group: String(grp), kind }] : [];
   });
   const pins = [...frozen, ...byHand];
-  const { bench, problems } = benchTime(store, { groups, candidates, skills }, at);
+  const { bench, enough, problems } = benchTime(store, { groups, candidates, skills }, at);
   const hopeless = groups.flatMap((group) => hopelessDay(group, bench, dayOf(at)));
   return {
     question: {
@@ -117,7 +120,8 @@ export function divisionQuestion(store: Store, at: Date, without: Without | null
     unread,
     nobody,
     uncleared,
-    problems: [...hopeless, ...problems],
+    enough,
+    problems: [...hopeless, ...enough.map((each) => TAKEN_AS_ENOUGH[each].now), ...problems],
   };
 }
 

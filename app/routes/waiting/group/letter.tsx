@@ -1,5 +1,5 @@
 import { letterTo } from "~/app/server/division/letter";
-import { promisesTo } from "~/app/server/division/promises";
+import { openPromiseTo } from "~/app/server/division/promises";
 import { now as houseNow } from "~/app/server/http/clock";
 import { db, notFound, personOf } from "~/app/server/http/context";
 import { CopyAndPrint } from "~/app/ui/CopyAndPrint";
@@ -7,13 +7,14 @@ import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 import { LANGUAGE_WORDS, Language } from "~/core/clearance/signOut";
 import { findGroup } from "~/store/evenings";
+import { RestsOn } from "../RestsOn";
 import type { Route } from "./+types/letter";
 import { languageOf } from "./language";
 
 export function loader({ params, request }: Route.LoaderArgs) {
   const group = findGroup(db(), Number(params.id));
   if (!group) throw notFound("There is no such group. Look at Groups");
-  const promise = promisesTo(db(), group.id, houseNow(db())).find(({ outcome }) => outcome === "open") ?? null;
+  const promise = openPromiseTo(db(), group, houseNow(db()));
   const language = languageOf(request);
   const letter = letterTo(db(), group, promise, personOf(request), language);
   return { group: { id: group.id, name: group.name }, promised: promise !== null, language, letter };
@@ -42,6 +43,9 @@ export default function GroupLetter({ loaderData: { group, promised, language, l
               </Notice>
             </div>
           )}
+          <div className="no-print">
+            <RestsOn enough={letter.enough} />
+          </div>
           <nav aria-label="Language of the letter" className="no-print my-3 flex flex-wrap gap-4">
             {Language.options.map((each) => (
               <Link

@@ -1,6 +1,6 @@
 import { writeEml } from "~/app/server/clearance/eml";
 import { letterTo } from "~/app/server/division/letter";
-import { promisesTo } from "~/app/server/division/promises";
+import { openPromiseTo } from "~/app/server/division/promises";
 import { now as houseNow } from "~/app/server/http/clock";
 import { db, notFound, personOf } from "~/app/server/http/context";
 import { findGroup } from "~/store/evenings";
@@ -13,7 +13,7 @@ export async function loader({ params, request }: Route.LoaderArgs) {
   if (!group) throw notFound("There is no such group. Look at Groups");
   const at = houseNow(db());
   const language = languageOf(request);
-  const promise = promisesTo(db(), group.id, at).find(({ outcome }) => outcome === "open") ?? null;
+  const promise = openPromiseTo(db(), group, at);
   const letter = letterTo(db(), group, promise, personOf(request), language);
   if ("nothing" in letter) throw notFound(letter.nothing);
   const eml = await writeEml({

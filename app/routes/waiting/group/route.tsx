@@ -30,6 +30,7 @@ import { CAUSE_WORDS, type GroupOdds } from "~/core/schedule/odds";
 import { StaleEdit } from "~/store/database";
 import { givenCounts, standingDivision } from "~/store/divisions";
 import { changeGroup, findGroup } from "~/store/evenings";
+import { RestsOn } from "../RestsOn";
 import type { Route } from "./+types/route";
 import { GroupFields } from "./GroupFields";
 import { readGroup, textOf, typedOf } from "./groupForm";
@@ -61,6 +62,7 @@ export function loader({ params }: Route.LoaderArgs) {
     };
   });
   const played = oddsBy(timetable, group);
+  const { offers, enough } = offersFor(db(), group, timetable);
   return {
     group,
     over: isOver(group, at),
@@ -72,7 +74,8 @@ export function loader({ params }: Route.LoaderArgs) {
     divided: division?.at ?? null,
     given: givenCounts(db()).get(group.id) ?? 0,
     devices,
-    offers: offersFor(db(), group, timetable).offers,
+    offers,
+    enough,
     promises: promisesTo(db(), group.id, at).reverse(),
   };
 }
@@ -122,7 +125,8 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function Group({ loaderData, actionData }: Route.ComponentProps) {
-  const { group, over, otherDay, typed, needs, divided, devices, offers, shown, given, moves, promises } = loaderData;
+  const { group, over, otherDay, typed, needs, divided, devices, offers, enough, shown, given, moves, promises } =
+    loaderData;
   useFollowed(moves);
   const uncleared = devices.filter(({ cleared }) => !cleared).length;
   const lost = devices.flatMap(({ tag, lost }) => (lost ? [`${tag}: ${lost}.`] : []));
@@ -189,6 +193,7 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
                 )}
                 {moves && " They are being worked out again."}
               </p>
+              {!over && <RestsOn enough={enough} />}
               {lost.length > 0 && (
                 <Notice kind="caution">
                   Of the {devices.length} that were meant for them {countText(lost.length, "device")} will not come.{" "}

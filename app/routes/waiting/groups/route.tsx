@@ -9,6 +9,7 @@ import { useFollowed } from "~/app/ui/useFollowed";
 import { allText, chanceText, countText, dateText, LATE, OUTCOME_WORDS, sureText } from "~/app/ui/words";
 import { givenCounts, standingDivision } from "~/store/divisions";
 import { listGroups } from "~/store/evenings";
+import { RestsOn } from "../RestsOn";
 import type { Route } from "./+types/route";
 
 export function loader() {
@@ -18,14 +19,20 @@ export function loader() {
   const promises = promisesTo(db(), null, at);
   const given = givenCounts(db());
   const timetable = followTimetable(db(), at);
+  const offersOf = new Map(
+    listGroups(db())
+      .filter(({ closed }) => !closed)
+      .map((group) => [group.id, offersFor(db(), group, timetable)]),
+  );
   return {
     divided: division?.at ?? null,
     timetabled: Boolean(timetable?.planned),
     moves: isOnTheMove(timetable),
     held: calibration(db(), at),
+    enough: [...new Set([...offersOf.values()].flatMap(({ enough }) => enough))],
     groups: listGroups(db()).map((group) => {
       const { id, name, need, wanted, least, by, closed } = group;
-      const offers = closed ? [] : offersFor(db(), group, timetable).offers;
+      const offers = offersOf.get(id)?.offers ?? [];
       return {
         id,
         name,
@@ -47,7 +54,9 @@ export function loader() {
   };
 }
 
-export default function Groups({ loaderData: { groups, divided, timetabled, moves, held } }: Route.ComponentProps) {
+export default function Groups({
+  loaderData: { groups, divided, timetabled, moves, enough, held },
+}: Route.ComponentProps) {
   useFollowed(moves);
   return (
     <>
@@ -69,6 +78,7 @@ export default function Groups({ loaderData: { groups, divided, timetabled, move
           ? `The odds are those of the division of ${dateText(divided)}${timetabled ? " and the timetable, played through 2,000 times" : ""}: they follow what device, bench and donors say.`
           : "Nothing is divided yet."}
       </p>
+      <RestsOn enough={enough} />
       {groups.length === 0 ? (
         <p className="sheet mt-3 max-w-3xl">
           No group is written down. <Link to="/groups/new">Write down the first one</Link>: the lane then says which of
