@@ -1,12 +1,13 @@
 import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
 
-/** Caution beside odds that rest on what nobody wrote down. */
-export function RestsOn({ enough }: { readonly enough: readonly string[] }) {
-  if (enough.length === 0) return null;
+/** Caution beside odds that rest on what nobody wrote down, or on what is over. */
+export function RestsOn({ says }: { readonly says: readonly string[] }) {
+  if (says.length === 0) return null;
   return (
     <Notice kind="caution">
-      {enough.join(". ")}, and <Link to="/division">divide again</Link>.
+      {says.join(". ")}. <Link to="/division">Divide again</Link>, or{" "}
+      <Link to="/timetable">work the timetable out</Link>.
     </Notice>
   );
 }

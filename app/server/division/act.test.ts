@@ -5,6 +5,7 @@ import { greedy } from "~/core/allocate/greedy";
 import { scoresOf, sharesOf } from "~/core/allocate/verdict";
 import { demoCopy } from "~/demo/demoCopy";
 import type { Store } from "~/store/database";
+import { addDivision } from "~/store/divisions";
 import { divisionDrafts } from "~/store/drafts";
 import { changeVolunteer, listGroups, openVolunteers } from "~/store/evenings";
 import { acceptDivision } from "./act";
@@ -12,6 +13,7 @@ import { standingDraft } from "./draft";
 import { letterTo } from "./letter";
 import { givePromise, offersFor, promisesTo } from "./promises";
 import { divisionQuestion } from "./question";
+import { restsOn } from "./standing";
 
 const hand = { by: "test", at: "2026-11-25T10:00:00.000Z" };
 
@@ -36,10 +38,10 @@ test("odds that count on nobody in particular say so as long as that division st
     expect(changeVolunteer(store, { id, version, closed: true }, fields, hand)).toBeNull();
   const { problems, group } = accepted(store);
   expect(problems).toEqual([expect.stringMatching(/^Nobody is written down who comes: .* Evenings$/)]);
-  const enough = [expect.stringMatching(/nobody was written down who comes: these odds take bench time as enough/)];
-  expect(offersFor(store, group)).toMatchObject({ offers: expect.arrayContaining([expect.anything()]), enough });
+  const restsOn = [expect.stringMatching(/nobody was written down who comes: these odds take bench time as enough/)];
+  expect(offersFor(store, group)).toMatchObject({ offers: expect.arrayContaining([expect.anything()]), restsOn });
   expect(letterTo(store, group, null, "Nell Ashby", "en")).toMatchObject({
-    enough,
+    restsOn,
     body: expect.not.stringContaining("our volunteers"),
   });
   expect(givePromise(store, group.id, group.wanted, hand)).toBeNull();
@@ -51,12 +53,23 @@ test("odds that count on nobody in particular say so as long as that division st
   const by = differenceInCalendarDays(group.by, hand.at);
   const odds = [{ group: String(group.id), by, odds: [{ count: 1, chance: 0.9, sure: 3 }], costs: [] }];
   const played = { playedFrom: "2026-11-25", odds } as unknown as StandingTimetable;
-  expect(offersFor(store, group, played).enough).toEqual([]);
+  expect(offersFor(store, group, played).restsOn).toEqual([]);
   const told = { ...promised, sure: "2026-12-10" };
   expect(letterTo(store, group, told, "Nell Ashby", "en")).toMatchObject({
-    enough: [],
+    restsOn: [],
     body: expect.stringContaining("our volunteers"),
   });
-  const whole = demoCopy();
-  expect(offersFor(whole, accepted(whole).group).enough).toEqual([]);
+});
+
+test("odds of a division say so once evenings are over on which they count", () => {
+  const store = demoCopy();
+  const { group } = accepted(store);
+  expect(offersFor(store, group).restsOn).toEqual([]);
+  // Evenings are held on Tuesday, 24 November, on Thursday, and on Tuesday, 1 December.
+  const says = (at: string) => restsOn(store, new Date(at));
+  expect(says("2026-11-26T19:00:00.000Z")).toEqual([]);
+  expect(says("2026-11-26T21:00:00.000Z")).toEqual([expect.stringMatching(/an evening is over: .* count on it$/)]);
+  expect(says("2026-12-02T09:00:00.000Z")).toEqual([expect.stringMatching(/2 evenings are over: .* count on them$/)]);
+  addDivision(store, "{}", [], { by: "test", at: "2026-11-26T22:00:00.000Z" });
+  expect(says("2026-11-27T09:00:00.000Z")).toEqual([]);
 });

@@ -21,8 +21,8 @@ interface LetterToGroup {
   readonly to: string;
   readonly from: string;
   readonly organisation: string;
-  /** What it rests on without anybody having written it down, in words: not for the group, but for who sends it. */
-  readonly enough: readonly string[];
+  /** What it rests on without anybody having written it down, or still, in words: not for the group, but for who sends it. */
+  readonly restsOn: readonly string[];
 }
 
 /**
@@ -39,7 +39,7 @@ export function letterTo(
   language: Language,
 ): LetterToGroup | { readonly nothing: string } {
   const dateText = (day: string) => writtenDay(parseISO(day), language);
-  const { offers, holdsUp, played, enough } = offersFor(store, group);
+  const { offers, holdsUp, played, restsOn } = offersFor(store, group);
   const nothing = promise ? null : nothingToTell(store, group, offers, now(store));
   if (nothing) return { nothing };
   // What is likelier than not, and the most of it: nobody is helped by a promise of all that is hardly ever kept.
@@ -77,6 +77,6 @@ export function letterTo(
     to: ADDRESS.exec(group.contact)?.[0] ?? "",
     from: policy.letterFrom,
     organisation: policy.organisation,
-    enough: promise ? [] : enough,
+    restsOn: promise ? [] : restsOn,
   };
 }

@@ -6,17 +6,9 @@ import { findStanding } from "~/store/devices";
 import { addDivision, standingPins } from "~/store/divisions";
 import { changeGroup, listGroups } from "~/store/evenings";
 import { letterTo } from "./letter";
-import {
-  calibration,
-  dividedForAnotherDay,
-  givePromise,
-  type Offer,
-  offersFor,
-  promisesTo,
-  toComeFor,
-  withdrawPromise,
-} from "./promises";
+import { calibration, givePromise, type Offer, offersFor, promisesTo, toComeFor, withdrawPromise } from "./promises";
 import { divisionQuestion } from "./question";
+import { dividedForAnotherDay } from "./standing";
 
 const hand = { by: "test", at: "2026-11-25T10:00:00.000Z" };
 const at = new Date(hand.at);

@@ -1,17 +1,16 @@
 import { addDays, differenceInCalendarDays, parseISO } from "date-fns";
-import { z } from "zod";
 import { dayOf, now } from "~/app/server/http/clock";
 import { placedDevices } from "~/app/server/planning/lane";
 import { oddsBy, standingTimetable } from "~/app/server/timetable/timetable";
 import { atLeast } from "~/core/allocate/confidence";
 import { outcomeOfPromise, type PromiseOutcome } from "~/core/allocate/promise";
-import { TAKEN_AS_ENOUGH, TakenAsEnough } from "~/core/allocate/takenAsEnough";
 import { brierScore, type ReliabilityBin, reliability } from "~/core/experience/promises";
 import type { Cause } from "~/core/schedule/odds";
 import type { Hand, Store } from "~/store/database";
 import { givenCounts, handedOverTo, standingDivision } from "~/store/divisions";
 import { findGroup, type GroupRow } from "~/store/evenings";
 import { addPromise, allPromises, type PromiseRow, takePromiseBack } from "~/store/promises";
+import { dividedForAnotherDay, restsOn } from "./standing";
 
 /** What can be promised to a group today. */
 export interface Offer {
@@ -19,23 +18,6 @@ export interface Offer {
   readonly chance: number;
   /** Day by which it is sure nine times in ten; null: none that is known, or the evenings were not played through. */
   readonly sure: string | null;
-}
-
-/** What is kept of an accepted division beside its devices (act.ts), as far as it is asked for here. */
-const DividedDoc = z.object({
-  days: z.record(z.string(), z.string()).default({}),
-  enough: z.array(TakenAsEnough).default([]),
-});
-
-function dividedDoc(store: Store): z.infer<typeof DividedDoc> {
-  const division = standingDivision(store);
-  return DividedDoc.parse(division ? JSON.parse(division.doc) : {});
-}
-
-/** The day for which devices were divided to a group, where the group has another one now: the chances are for that day. */
-export function dividedForAnotherDay(store: Store, group: GroupRow): string | null {
-  const day = dividedDoc(store).days[group.id];
-  return day && day !== group.by ? day : null;
 }
 
 /**
@@ -64,8 +46,8 @@ interface Offers {
   readonly holdsUp: Cause | null;
   /** The evenings were played through for them. */
   readonly played: boolean;
-  /** What they rest on without anybody having written it down, in words. */
-  readonly enough: readonly string[];
+  /** What they rest on without anybody having written it down, or still, in words. */
+  readonly restsOn: readonly string[];
 }
 
 /** What can be promised, by the timetable's odds where there are any, else by the division's. */
@@ -85,19 +67,19 @@ export function offersFor(store: Store, group: GroupRow, timetable = standingTim
       })),
       holdsUp: worst && worst.devices >= 0.05 ? worst.cause : null,
       played: true,
-      enough: [],
+      restsOn: [],
     };
   }
   const toCome = toComeFor(store, group);
   const chances = toCome.flatMap(({ chance }) => chance ?? []);
   if (chances.length === 0 || chances.length < toCome.length)
-    return { offers: [], holdsUp: null, played: false, enough: [] };
+    return { offers: [], holdsUp: null, played: false, restsOn: [] };
   const counts = Array.from({ length: group.wanted - group.least + 1 }, (_, k) => group.least + k);
   return {
     offers: counts.map((count) => ({ count, chance: atLeast(chances, Math.max(0, count - has)), sure: null })),
     holdsUp: null,
     played: false,
-    enough: dividedDoc(store).enough.map((each) => TAKEN_AS_ENOUGH[each].since),
+    restsOn: restsOn(store, now(store)),
   };
 }
 

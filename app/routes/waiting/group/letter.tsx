@@ -44,7 +44,7 @@ export default function GroupLetter({ loaderData: { group, promised, language, l
             </div>
           )}
           <div className="no-print">
-            <RestsOn enough={letter.enough} />
+            <RestsOn says={letter.restsOn} />
           </div>
           <nav aria-label="Language of the letter" className="no-print my-3 flex flex-wrap gap-4">
             {Language.options.map((each) => (

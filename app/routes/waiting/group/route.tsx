@@ -2,13 +2,13 @@ import { addDays } from "date-fns";
 import { data } from "react-router";
 import {
   devicesFor,
-  dividedForAnotherDay,
   givePromise,
   isOver,
   offersFor,
   promisesTo,
   withdrawPromise,
 } from "~/app/server/division/promises";
+import { dividedForAnotherDay } from "~/app/server/division/standing";
 import { dayOf, now as houseNow, today } from "~/app/server/http/clock";
 import { db, handOf, notFound } from "~/app/server/http/context";
 import { readForm } from "~/app/server/http/form";
@@ -62,7 +62,7 @@ export function loader({ params }: Route.LoaderArgs) {
     };
   });
   const played = oddsBy(timetable, group);
-  const { offers, enough } = offersFor(db(), group, timetable);
+  const { offers, restsOn } = offersFor(db(), group, timetable);
   return {
     group,
     over: isOver(group, at),
@@ -75,7 +75,7 @@ export function loader({ params }: Route.LoaderArgs) {
     given: givenCounts(db()).get(group.id) ?? 0,
     devices,
     offers,
-    enough,
+    restsOn,
     promises: promisesTo(db(), group.id, at).reverse(),
   };
 }
@@ -125,7 +125,7 @@ export async function action({ request, params }: Route.ActionArgs) {
 }
 
 export default function Group({ loaderData, actionData }: Route.ComponentProps) {
-  const { group, over, otherDay, typed, needs, divided, devices, offers, enough, shown, given, moves, promises } =
+  const { group, over, otherDay, typed, needs, divided, devices, offers, restsOn, shown, given, moves, promises } =
     loaderData;
   useFollowed(moves);
   const uncleared = devices.filter(({ cleared }) => !cleared).length;
@@ -193,7 +193,7 @@ export default function Group({ loaderData, actionData }: Route.ComponentProps) 
                 )}
                 {moves && " They are being worked out again."}
               </p>
-              {!over && <RestsOn enough={enough} />}
+              {!over && <RestsOn says={restsOn} />}
               {lost.length > 0 && (
                 <Notice kind="caution">
                   Of the {devices.length} that were meant for them {countText(lost.length, "device")} will not come.{" "}

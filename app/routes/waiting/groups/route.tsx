@@ -29,7 +29,7 @@ export function loader() {
     timetabled: Boolean(timetable?.planned),
     moves: isOnTheMove(timetable),
     held: calibration(db(), at),
-    enough: [...new Set([...offersOf.values()].flatMap(({ enough }) => enough))],
+    restsOn: [...new Set([...offersOf.values()].flatMap(({ restsOn }) => restsOn))],
     groups: listGroups(db()).map((group) => {
       const { id, name, need, wanted, least, by, closed } = group;
       const offers = offersOf.get(id)?.offers ?? [];
@@ -55,7 +55,7 @@ export function loader() {
 }
 
 export default function Groups({
-  loaderData: { groups, divided, timetabled, moves, enough, held },
+  loaderData: { groups, divided, timetabled, moves, restsOn, held },
 }: Route.ComponentProps) {
   useFollowed(moves);
   return (
@@ -78,7 +78,7 @@ export default function Groups({
           ? `The odds are those of the division of ${dateText(divided)}${timetabled ? " and the timetable, played through 2,000 times" : ""}: they follow what device, bench and donors say.`
           : "Nothing is divided yet."}
       </p>
-      <RestsOn enough={enough} />
+      <RestsOn says={restsOn} />
       {groups.length === 0 ? (
         <p className="sheet mt-3 max-w-3xl">
           No group is written down. <Link to="/groups/new">Write down the first one</Link>: the lane then says which of
