@@ -19,6 +19,7 @@ export interface Wanted {
 
 interface Told {
   readonly bench: readonly BenchTime[];
+  /** Of what nobody wrote down how much there is. */
   readonly enough: readonly TakenAsEnough[];
   readonly problems: readonly string[];
 }

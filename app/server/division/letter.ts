@@ -63,7 +63,7 @@ export function letterTo(
       count: offer.count,
       chance: offer.chance,
       day: dateText(promise?.day ?? group.by),
-      // Only the evenings played through name a day: a promise without one was given by the division alone.
+      // Only evenings that were played through name a day: a promise without one may rest on the division alone.
       played: promise ? promise.sure !== null : played,
       sure: offer.sure ? dateText(offer.sure) : null,
       kinds: [...kinds].map(([name, count]) => ({ name, count })).sort((a, b) => b.count - a.count),
