@@ -1,5 +1,5 @@
 // Several people over a network: nothing is answered before somebody signs in; three roles, one of them by a code; every
-// page and every action by every role. Its long tests come one after the other: by its name it begins among the first.
+// page and every action by every role.
 import { execFileSync } from "node:child_process";
 import fs from "node:fs";
 import os from "node:os";
