@@ -2,6 +2,7 @@ import { parseISO } from "date-fns";
 import { writtenDay } from "~/app/server/clearance/letters";
 import { now } from "~/app/server/http/clock";
 import { catalogueOf, deviceName, planOnceClear } from "~/app/server/planning/planning";
+import { followTimetable, isOnTheMove } from "~/app/server/timetable/timetable";
 import { groupLetter } from "~/core/allocate/groupLetter";
 import type { Language } from "~/core/clearance/signOut";
 import { CLEARANCE_STATES } from "~/core/clearance/states";
@@ -23,6 +24,8 @@ interface LetterToGroup {
   readonly organisation: string;
   /** What it rests on without anybody having written it down, or still, in words: not for the group, but for who sends it. */
   readonly restsOn: readonly string[];
+  /** What it says is being worked out again. */
+  readonly moves: boolean;
 }
 
 /**
@@ -39,7 +42,8 @@ export function letterTo(
   language: Language,
 ): LetterToGroup | { readonly nothing: string } {
   const dateText = (day: string) => writtenDay(parseISO(day), language);
-  const { offers, holdsUp, played, restsOn } = offersFor(store, group);
+  const timetable = followTimetable(store, now(store));
+  const { offers, holdsUp, played, restsOn } = offersFor(store, group, timetable);
   const nothing = promise ? null : nothingToTell(store, group, offers, now(store));
   if (nothing) return { nothing };
   // What is likelier than not, and the most of it: nobody is helped by a promise of all that is hardly ever kept.
@@ -78,5 +82,6 @@ export function letterTo(
     from: policy.letterFrom,
     organisation: policy.organisation,
     restsOn: promise ? [] : restsOn,
+    moves: !promise && isOnTheMove(timetable),
   };
 }

@@ -1,7 +1,7 @@
 import { addDays, differenceInCalendarDays, parseISO } from "date-fns";
 import { dayOf, now } from "~/app/server/http/clock";
 import { placedDevices } from "~/app/server/planning/lane";
-import { oddsBy, standingTimetable } from "~/app/server/timetable/timetable";
+import { oddsBy, standingTimetable, whatItMisses } from "~/app/server/timetable/timetable";
 import { atLeast } from "~/core/allocate/confidence";
 import { outcomeOfPromise, type PromiseOutcome } from "~/core/allocate/promise";
 import { brierScore, type ReliabilityBin, reliability } from "~/core/experience/promises";
@@ -54,11 +54,12 @@ interface Offers {
 export function offersFor(store: Store, group: GroupRow, timetable = standingTimetable(store)): Offers {
   const has = givenCounts(store).get(group.id) ?? 0;
   const played = oddsBy(timetable, group);
-  if (played) {
+  if (timetable && played) {
     const { odds, from } = played;
     const worst = odds.costs[0];
     // A timetable may be older than the end of the day.
     const over = isOver(group, now(store));
+    const misses = whatItMisses(timetable);
     return {
       offers: odds.odds.map(({ count, chance, sure }) => ({
         count,
@@ -67,7 +68,7 @@ export function offersFor(store: Store, group: GroupRow, timetable = standingTim
       })),
       holdsUp: worst && worst.devices >= 0.05 ? worst.cause : null,
       played: true,
-      restsOn: [],
+      restsOn: misses === null ? [] : [misses],
     };
   }
   const toCome = toComeFor(store, group);

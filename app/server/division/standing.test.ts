@@ -1,6 +1,6 @@
 import { differenceInCalendarDays } from "date-fns";
 import { restsNow } from "~/app/server/jobs/beside";
-import type { StandingTimetable } from "~/app/server/timetable/timetable";
+import { type StandingTimetable, whatItMisses } from "~/app/server/timetable/timetable";
 import { greedy } from "~/core/allocate/greedy";
 import { scoresOf, sharesOf } from "~/core/allocate/verdict";
 import { demoCopy } from "~/demo/demoCopy";
@@ -54,6 +54,8 @@ test("odds that count on nobody in particular say so as long as that division st
   const odds = [{ group: String(group.id), by, odds: [{ count: 1, chance: 0.9, sure: 3 }], costs: [] }];
   const played = { playedFrom: "2026-11-25", odds } as unknown as StandingTimetable;
   expect(offersFor(store, group, played).restsOn).toEqual([]);
+  const behind = { ...played, state: "done", stale: true, says: "Nobody comes" } as StandingTimetable;
+  expect(offersFor(store, group, behind).restsOn).toEqual([expect.stringMatching(/can't follow .*: Nobody comes$/)]);
   const told = { ...promised, sure: "2026-12-10" };
   expect(letterTo(store, group, told, "Nell Ashby", "en")).toMatchObject({
     restsOn: [],
@@ -72,4 +74,17 @@ test("odds of a division say so once evenings are over on which they count", () 
   expect(says("2026-12-02T09:00:00.000Z")).toEqual([expect.stringMatching(/2 evenings are over: .* count on them$/)]);
   addDivision(store, "{}", [], { by: "test", at: "2026-11-26T22:00:00.000Z" });
   expect(says("2026-11-27T09:00:00.000Z")).toEqual([]);
+});
+
+test("a timetable says what it misses, unless it is about to follow", () => {
+  const misses = (standing: Partial<StandingTimetable>) =>
+    whatItMisses({ planned: {}, state: "done", stale: true, says: "", ...standing } as StandingTimetable);
+  expect(misses({})).toBeNull();
+  expect(misses({ state: "running" })).toBeNull();
+  expect(misses({ stale: false })).toBeNull();
+  expect(misses({ says: "Nobody comes" })).toMatch(/can't follow .*: Nobody comes$/);
+  expect(misses({ state: "stopped" })).toMatch(/was stopped/);
+  expect(misses({ state: "stopped", stale: false })).toBeNull();
+  expect(misses({ state: "failed", stale: false, says: "It broke off" })).toBe("It broke off");
+  expect(misses({ state: "failed" })).toBeNull();
 });

@@ -122,6 +122,17 @@ export function isOnTheMove(standing: StandingTimetable | null): boolean {
   return state === "running" || (planned !== null && says === "" && (state === "done" ? stale : isLost(standing)));
 }
 
+/** Why a timetable does not know of what was written since, in words; null where it does, or will in a moment. */
+export function whatItMisses(standing: StandingTimetable): string | null {
+  const { state, stale, says } = standing;
+  if (isOnTheMove(standing)) return null;
+  if (state === "failed") return says;
+  if (!stale) return null;
+  return says
+    ? `The timetable can't follow what was written since: ${says}`
+    : "The timetable was stopped, and does not know of what was written since";
+}
+
 /**
  * Whether anything is planned for about now, or was before and nobody did it: what somebody did stands in no timetable any
  * more. Days that a maker lets pass are nobody's work.

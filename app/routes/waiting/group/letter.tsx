@@ -5,6 +5,7 @@ import { db, notFound, personOf } from "~/app/server/http/context";
 import { CopyAndPrint } from "~/app/ui/CopyAndPrint";
 import { Link } from "~/app/ui/Link";
 import { Notice } from "~/app/ui/Notice";
+import { useWatch } from "~/app/ui/useWatch";
 import { LANGUAGE_WORDS, Language } from "~/core/clearance/signOut";
 import { findGroup } from "~/store/evenings";
 import { RestsOn } from "../RestsOn";
@@ -22,6 +23,7 @@ export function loader({ params, request }: Route.LoaderArgs) {
 
 /** What you will get, by when, how sure. */
 export default function GroupLetter({ loaderData: { group, promised, language, letter } }: Route.ComponentProps) {
+  useWatch("moves" in letter && letter.moves);
   return (
     <>
       <title>{`Letter to ${group.name} · Upshift Lane`}</title>
@@ -45,6 +47,7 @@ export default function GroupLetter({ loaderData: { group, promised, language, l
           )}
           <div className="no-print">
             <RestsOn says={letter.restsOn} />
+            {letter.moves && <p className="hint">The odds are being worked out again.</p>}
           </div>
           <nav aria-label="Language of the letter" className="no-print my-3 flex flex-wrap gap-4">
             {Language.options.map((each) => (
