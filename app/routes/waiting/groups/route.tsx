@@ -19,18 +19,16 @@ export function loader() {
   const promises = promisesTo(db(), null, at);
   const given = givenCounts(db());
   const timetable = followTimetable(db(), at);
-  const offersOf = new Map(
-    listGroups(db())
-      .filter(({ closed }) => !closed)
-      .map((group) => [group.id, offersFor(db(), group, timetable)]),
-  );
+  const groups = listGroups(db());
+  const waiting = groups.filter(({ closed }) => !closed);
+  const offersOf = new Map(waiting.map((group) => [group.id, offersFor(db(), group, timetable)]));
   return {
     divided: division?.at ?? null,
     timetabled: Boolean(timetable?.planned),
     moves: isOnTheMove(timetable),
     held: calibration(db(), at),
     restsOn: [...new Set([...offersOf.values()].flatMap(({ restsOn }) => restsOn))],
-    groups: listGroups(db()).map((group) => {
+    groups: groups.map((group) => {
       const { id, name, need, wanted, least, by, closed } = group;
       const offers = offersOf.get(id)?.offers ?? [];
       return {
